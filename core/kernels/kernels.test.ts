@@ -1,0 +1,141 @@
+import { fastKernels, sequence, slowKernels } from '../test/kernels';
+import { newMemory, type Kernels } from '../src/pixels/kernels';
+import { pyramidFor } from '../src/pixels/pyramid';
+import { tabulate } from '../src/masks/curve';
+
+const N = 37;
+const IN = 1 << 14;
+const IN2 = 1 << 15;
+const OUT = 1 << 16;
+const TABLE = 1 << 17;
+const LINE = 1 << 18;
+const SMALL = 1 << 19;
+
+/** The same memory image twice, one for each build. */
+async function both(): Promise<[{ k: Kernels; f: Float32Array; u: Uint8Array }, { k: Kernels; f: Float32Array; u: Uint8Array }]> {
+  const make = async (kernels: typeof fastKernels | typeof slowKernels) => {
+    const memory = newMemory(true);
+    const next = sequence(3);
+    const f = new Float32Array(memory.buffer);
+    for (let i = 0; i < 4 * 2000; i += 4) {
+      const a = i % 12 === 0 ? 1 : Math.fround(next());
+      for (const at of [IN, IN2, SMALL]) f.set([next() * a, next() * a, next() * a, a], at / 4 + i);
+    }
+    f.set(tabulate((x) => Math.sin(3 * x) ** 2), TABLE / 4);
+    return { k: await kernels(memory), f, u: new Uint8Array(memory.buffer) };
+  };
+  return [await make(fastKernels), await make(slowKernels)];
+}
+
+const opaque = (f: Float32Array): void => {
+  for (const at of [IN, IN2, SMALL]) for (let i = 3; i < 4 * 2000; i += 4) f[at / 4 + i] = 1;
+};
+
+async function expectSame(run: (k: Kernels) => void, floats: number, prepare: (f: Float32Array, u: Uint8Array) => void = () => undefined): Promise<void> {
+  const [fast, slow] = await both();
+  for (const side of [fast, slow]) {
+    prepare(side.f, side.u);
+    run(side.k);
+  }
+  for (let i = 0; i < floats; i++) {
+    expect(slow.f[OUT / 4 + i]).not.toBeNaN();
+    expect(Math.abs((fast.f[OUT / 4 + i] as number) - (slow.f[OUT / 4 + i] as number))).toBeLessThan(2e-6);
+  }
+}
+
+async function expectSameBytes(run: (k: Kernels) => void, bytes: number, prepare: (f: Float32Array) => void = () => undefined): Promise<void> {
+  const [fast, slow] = await both();
+  for (const side of [fast, slow]) {
+    prepare(side.f);
+    run(side.k);
+  }
+  expect([...fast.u.subarray(OUT, OUT + bytes)]).toEqual([...slow.u.subarray(OUT, OUT + bytes)]);
+}
+
+describe('WebAssembly kernels and their twins', () => {
+  const bytesIn = (_f: Float32Array, u: Uint8Array): void => {
+    const next = sequence(11);
+    for (let i = 0; i < 600; i++) u[IN + i] = next() * 256;
+  };
+  it.each(['loadRgb8', 'loadRgba8', 'loadRgb16', 'loadRgba16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 4 * N, bytesIn));
+
+  it.each([
+    ['storeRgb8', 3, true],
+    ['storeScreen', 4, true],
+    ['storeRgba8', 4, false],
+    ['storeRgb16', 6, true],
+    ['storeRgba16', 8, false],
+  ] as const)('%s', (name, bytes, solid) => expectSameBytes((k) => k[name](OUT, IN, N, 5, 9), bytes * N, solid ? opaque : undefined));
+
+  it('storeRgb8 writes not a byte too many', async () => {
+    const [fast] = await both();
+    for (let n = 1; n < 9; n++) {
+      fast.u.fill(77, OUT, OUT + 64);
+      fast.k.storeRgb8(OUT, IN, n, 0, 0);
+      expect(fast.u[OUT + 3 * n]).toBe(77);
+    }
+  });
+
+  it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
+  it('curve', () => expectSame((k) => k.curve(OUT, IN, N, TABLE), 4 * N, opaque));
+  it('curveAlpha', () => expectSame((k) => k.curveAlpha(OUT, IN, N, TABLE), 4 * N));
+  it('fade', () => expectSame((k) => k.fade(OUT, IN, IN2, N, 1.3), 4 * N));
+  it.each(['gate', 'gateAlpha'] as const)('%s', (name) =>
+    expectSame(
+      (k) => {
+        k.level(OUT, N, 0.8);
+        k[name](OUT, IN, N, TABLE);
+      },
+      N,
+      name === 'gate' ? opaque : undefined,
+    ),
+  );
+  it('tally', () => expectSameBytes((k) => k.tally(OUT, IN, N), 1024));
+
+  it('halve', () => expectSame((k) => k.halve(OUT, IN, 13, 9, 10, 0, 8, LINE), 4 * 10 * 8));
+  it('halveRow', () => expectSame((k) => k.halveRow(OUT, IN, IN + 640, IN + 1280, IN + 1920, IN2, IN2 + 640, 12, LINE), 48));
+  it('extend', () => expectSame((k) => (k.copy(OUT + 80, IN, 3), k.extend(OUT + 80, 3, 5, 4)), 48));
+  it('firAcross', () => expectSame((k) => k.firAcross(OUT, 11, IN, 13, 13, 1, 10, 5, 4, TABLE, LINE), 4 * 10));
+  it('firDown', () => expectSame((k) => k.firDown(OUT, 10, IN, 13, 9, 2, 6, 10, 4, TABLE), 4 * 60));
+  it.each([4, 8, 64])('grow by %d', (by) => {
+    const { weights, origin } = pyramidFor(by * 2);
+    return expectSame(
+      (k) => k.grow(OUT, SMALL, 7, 6, by, origin, TABLE, 3, 5, N, LINE),
+      4 * N,
+      (f) => f.set(weights, TABLE / 4),
+    );
+  });
+  it.each([0, 1, 6, 7])('growTwice from column %d', (x) => {
+    const { weights, origin, factor } = pyramidFor(3.5);
+    expect(factor).toBe(2);
+    return expectSame(
+      (k) => k.growTwice(OUT, SMALL, 25, 20, origin, TABLE, x, 5, N, LINE),
+      4 * N,
+      (f) => f.set(weights, TABLE / 4),
+    );
+  });
+});
+
+describe('dither', () => {
+  it('never moves a whole level', async () => {
+    const [{ k, f, u }] = await both();
+    for (let v = 0; v < 256; v++) {
+      for (let i = 0; i < 64; i++) f.set([v / 255, v / 255, v / 255, 1], OUT / 4 + 4 * i);
+      k.storeRgb8(IN, OUT, 64, 3 * v, v);
+      for (let i = 0; i < 192; i++) expect(u[IN + i]).toBe(v);
+    }
+  });
+
+  it('keeps the mean of what lies between two levels', async () => {
+    const [{ k, f, u }] = await both();
+    for (const rest of [0.1, 0.25, 0.5, 0.9]) {
+      let sum = 0;
+      for (let i = 0; i < 64; i++) f.set([(100 + rest) / 255, 0, 0, 1], OUT / 4 + 4 * i);
+      for (let y = 0; y < 200; y++) {
+        k.storeRgb8(IN, OUT, 64, 0, y);
+        for (let i = 0; i < 64; i++) sum += u[IN + 3 * i] as number;
+      }
+      expect(sum / 12800 - 100).toBeCloseTo(rest, 1);
+    }
+  });
+});

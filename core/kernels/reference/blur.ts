@@ -1,0 +1,108 @@
+import { held, type Px, type Views } from './views';
+
+const weighted = (pixels: readonly Px[], weights: readonly number[]): Px => {
+  const sum: Px = [0, 0, 0, 0];
+  pixels.forEach((p, i) => p.forEach((v, c) => ((sum[c] as number) += v * (weights[i] as number))));
+  return sum;
+};
+const BINOMIAL = [1, 5, 10, 10, 5, 1].map((w) => w / 32);
+
+/** Twins of kernels/wasm/blur.ts. */
+export function blur(m: Views) {
+  const taps = (at: number, radius: number): number[] => Array.from({ length: 2 * radius + 1 }, (_, i) => m.f(at + 4 * Math.abs(i - radius)));
+  const span = (from: number, n: number): number[] => Array.from({ length: n }, (_, i) => from + i);
+
+  const halveBy = (d: number, at: (x: number, y: number) => Px, dw: number, j0: number, j1: number): void => {
+    for (let j = j0; j < j1; j++)
+      for (let i = 0; i < dw; i++) {
+        const rows = span(2 * j, 6).map((y) =>
+          weighted(
+            span(2 * i, 6).map((x) => at(x, y)),
+            BINOMIAL,
+          ),
+        );
+        m.setPx(d + 16 * (j * dw + i), weighted(rows, BINOMIAL));
+      }
+  };
+
+  const growBy = (
+    d: number,
+    s: number,
+    lw: number,
+    lh: number,
+    by: number,
+    origin: number,
+    weightsAt: number,
+    x: number,
+    y: number,
+    n: number,
+    _line: number,
+  ): void => {
+    const phase = (u: number): number[] => span(0, 4).map((i) => m.f(weightsAt + 16 * (u % by) + 4 * i));
+    const rows = span(Math.floor((y + origin) / by) - 1, 4).map((r) => held(r, lh));
+    for (let i = 0; i < n; i++) {
+      const u = x + i + origin;
+      const columns = span(Math.floor(u / by) - 1, 4).map((c) => held(c, lw));
+      const down = columns.map((c) =>
+        weighted(
+          rows.map((r) => m.px(s + 16 * (r * lw + c))),
+          phase(y + origin),
+        ),
+      );
+      m.setPx(d + 16 * i, weighted(down, phase(u)));
+    }
+  };
+
+  return {
+    halve: (d: number, s: number, w: number, h: number, dw: number, j0: number, j1: number, _line: number): void =>
+      halveBy(d, (x, y) => m.px(s + 16 * (held(y - 6, h) * w + held(x - 6, w))), dw, j0, j1),
+    halveRow: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
+      halveBy(d, (x, y) => m.px(([a, b, c, e, g, h][y] as number) + 16 * x), dw, 0, 1),
+    extend: (d: number, n: number, left: number, right: number): void => {
+      for (let i = 1; i <= left; i++) m.setPx(d - 16 * i, m.px(d));
+      for (let i = 0; i < right; i++) m.setPx(d + 16 * (n + i), m.px(d + 16 * (n - 1)));
+    },
+    firAcross: (
+      d: number,
+      dStride: number,
+      s: number,
+      sStride: number,
+      sw: number,
+      from: number,
+      n: number,
+      rows: number,
+      radius: number,
+      tapsAt: number,
+      _line: number,
+    ): void => {
+      const weights = taps(tapsAt, radius);
+      for (let y = 0; y < rows; y++)
+        for (let x = 0; x < n; x++) {
+          const window = span(from + x - radius, 2 * radius + 1).map((u) => m.px(s + 16 * (y * sStride + held(u, sw))));
+          m.setPx(d + 16 * (y * dStride + x), weighted(window, weights));
+        }
+    },
+    firDown: (
+      d: number,
+      dStride: number,
+      s: number,
+      sStride: number,
+      sh: number,
+      from: number,
+      rows: number,
+      n: number,
+      radius: number,
+      tapsAt: number,
+    ): void => {
+      const weights = taps(tapsAt, radius);
+      for (let y = 0; y < rows; y++)
+        for (let x = 0; x < n; x++) {
+          const window = span(from + y - radius, 2 * radius + 1).map((v) => m.px(s + 16 * (held(v, sh) * sStride + x)));
+          m.setPx(d + 16 * (y * dStride + x), weighted(window, weights));
+        }
+    },
+    grow: growBy,
+    growTwice: (d: number, s: number, lw: number, lh: number, origin: number, weights: number, x: number, y: number, n: number, line: number): void =>
+      growBy(d, s, lw, lh, 2, origin, weights, x, y, n, line),
+  };
+}

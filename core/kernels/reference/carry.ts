@@ -1,0 +1,65 @@
+import { clamp, straight, type Px, type Views } from './views';
+
+/** C. Wellons, "Prospecting for Hash Functions", 2018 (public domain). */
+function scramble(h: number): number {
+  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
+  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
+  return (h ^ (h >>> 16)) >>> 0;
+}
+
+/** Noise of a pixel: a byte each for red, green and blue; 128, which is plain rounding, for alpha. */
+export function noise(x: number, y: number): [number, number, number, number] {
+  const h = scramble((Math.imul(x, 0x85ebca77) + Math.imul(y, 0x9e3779b1)) | 0);
+  return [h & 255, (h >>> 8) & 255, (h >>> 16) & 255, 128];
+}
+
+const evenRound = (v: number): number => {
+  const low = Math.floor(v);
+  const rest = v - low;
+  return rest > 0.5 || (rest === 0.5 && low % 2 !== 0) ? low + 1 : low;
+};
+const level8 = (v: number, byte: number): number => clamp((evenRound(clamp(Math.fround(v * 65280), -65280, 130560)) + byte) >> 8, 0, 255);
+const level16 = (v: number): number => Math.floor(Math.fround(clamp(Math.fround(v * 65535), 0, 65535) + 0.5));
+
+/** Twins of kernels/wasm/carry.ts. */
+export function carry(m: Views) {
+  const eachPixel = (n: number, f: (i: number) => void): void => {
+    for (let i = 0; i < n; i++) f(i);
+  };
+  const load = (d: number, s: number, n: number, channels: number, read: (at: number, c: number) => number): void =>
+    eachPixel(n, (i) => {
+      const at = s + i;
+      const a = channels === 4 ? read(at, 3) : 1;
+      m.setPx(d + 16 * i, [read(at, 0) * a, read(at, 1) * a, read(at, 2) * a, a]);
+    });
+  const straightAt = (s: number, i: number, opaque: boolean): Px => {
+    const p = m.px(s + 16 * i);
+    if (opaque) return p;
+    const [r, g, b] = straight(p);
+    return [r, g, b, p[3]];
+  };
+  const store8 = (channels: 3 | 4, opaque: boolean) => (d: number, s: number, n: number, x: number, y: number) =>
+    eachPixel(n, (i) => {
+      const p = straightAt(s, i, opaque);
+      const bytes = noise(x + i, y);
+      for (let c = 0; c < channels; c++) m.u8[d + channels * i + c] = level8(p[c] as number, bytes[c] as number);
+    });
+  const store16 = (channels: 3 | 4) => (d: number, s: number, n: number, _x: number, _y: number) =>
+    eachPixel(n, (i) => {
+      const p = straightAt(s, i, channels === 3);
+      for (let c = 0; c < channels; c++) m.setU16(d + 2 * (channels * i + c), level16(p[c] as number));
+    });
+
+  return {
+    copy: (d: number, s: number, n: number): void => void m.u8.copyWithin(d, s, s + 16 * n),
+    loadRgb8: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
+    loadRgba8: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
+    loadRgb16: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
+    loadRgba16: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),
+    storeRgb8: store8(3, true),
+    storeScreen: store8(4, true),
+    storeRgba8: store8(4, false),
+    storeRgb16: store16(3),
+    storeRgba16: store16(4),
+  };
+}

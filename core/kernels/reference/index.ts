@@ -1,0 +1,17 @@
+import { blur } from './blur';
+import { carry } from './carry';
+import { mix } from './mix';
+import { point } from './point';
+import { Views } from './views';
+
+/**
+ * The kernels in plain TypeScript, on the same memory and with the same signatures as the WebAssembly build. Slow and readable: they
+ * are what the fast ones are tested against, and what runs where there is no WebAssembly SIMD.
+ */
+export function referenceKernels(memory: WebAssembly.Memory) {
+  const views = new Views(memory);
+  return { ...carry(views), ...point(views), ...blur(views), ...mix(views) };
+}
+
+export type ReferenceKernels = ReturnType<typeof referenceKernels>;
+export { mixName } from './mix';

@@ -1,0 +1,54 @@
+import { clamp, straight, type Views } from './views';
+
+const LAST = 4095;
+const luma = ([r = 0, g = 0, b = 0]: readonly number[]): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** Twins of kernels/wasm/point.ts. */
+export function point(m: Views) {
+  const lookUp = (v: number, table: number): number => {
+    const t = Math.sqrt(clamp(v, 0, 1)) * LAST;
+    const i = Math.min(Math.floor(t), LAST);
+    return m.f(table + 8 * i) + m.f(table + 8 * i + 4) * (t - i);
+  };
+  const eachPixel = (n: number, f: (i: number) => void): void => {
+    for (let i = 0; i < n; i++) f(i);
+  };
+  const gateBy = (amounts: number, s: number, n: number, table: number): void =>
+    eachPixel(n, (i) => m.setF(amounts + 4 * i, m.f(amounts + 4 * i) * lookUp(luma(straight(m.px(s + 16 * i))), table)));
+  const curveBy = (d: number, s: number, n: number, table: number): void =>
+    eachPixel(n, (i) => {
+      const p = m.px(s + 16 * i);
+      const [r, g, b] = straight(p);
+      m.setPx(d + 16 * i, [lookUp(r, table) * p[3], lookUp(g, table) * p[3], lookUp(b, table) * p[3], p[3]]);
+    });
+
+  return {
+    affine: (d: number, s: number, n: number, gain: number, offset: number): void =>
+      eachPixel(n, (i) => {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setPx(d + 16 * i, [r * gain + a * offset, g * gain + a * offset, b * gain + a * offset, a]);
+      }),
+    curve: curveBy,
+    curveAlpha: curveBy,
+    level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),
+    gate: gateBy,
+    gateAlpha: gateBy,
+    fade: (d: number, a: number, b: number, n: number, t: number): void =>
+      eachPixel(n, (i) => {
+        const from = m.px(a + 16 * i);
+        const to = m.px(b + 16 * i);
+        m.setPx(
+          d + 16 * i,
+          from.map((v, c) => v + ((to[c] as number) - v) * t),
+        );
+      }),
+    tally: (bins: number, s: number, n: number): void =>
+      eachPixel(n, (i) => {
+        const p = m.px(s + 16 * i);
+        if (p[3] <= 0) return;
+        const bin = Math.floor(clamp(luma(straight(p)), 0, 1) * 255 + 0.5);
+        const counts = new Uint32Array(m.u8.buffer, bins, 256);
+        counts[bin] = (counts[bin] as number) + 1;
+      }),
+  };
+}

@@ -1,0 +1,4 @@
+export * from './carry';
+export * from './point';
+export * from './blur';
+export * from './mix';

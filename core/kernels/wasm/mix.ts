@@ -1,0 +1,165 @@
+/*
+ * Mixing a layer's result with what is beneath it: W3C Compositing and Blending Level 1, sections 5.1, 9 and 10.
+ *
+ *   mixed = (1 - ab) s + as ab B(Cb, Cs) + keep (1 - as) b     alpha: as + keep ab (1 - as)
+ *   out   = b + (mixed - b) * amount
+ *
+ * s and b are premultiplied, Cs and Cb straight. With keep 1 the layer lies over the backdrop (source over); with keep 0 it takes the
+ * backdrop's place (copy), as a layer must that was made from the backdrop itself.
+ *
+ * Each mode has an opaque form, in which B alone remains, and a form with alpha. `amounts` is 0 or one float a pixel, which then
+ * stands in place of `k`. One pixel past n may be written.
+ */
+// @ts-nocheck
+import { add, alphaOf, div, each, least, most, mul, px, put, splat, straight, sub, unit, withAlpha } from './lanes';
+
+const NORMAL = 0, MULTIPLY = 1, SCREEN = 2, OVERLAY = 3, DARKEN = 4, LIGHTEN = 5, DODGE = 6, BURN = 7, HARD = 8, SOFT = 9, DIFFERENCE = 10,
+  EXCLUSION = 11, HUE = 12, SATURATION = 13, COLOUR = 14, LUMINOSITY = 15;
+
+@inline function when(mask: v128, yes: v128, no: v128): v128 { return v128.bitselect(yes, no, mask); }
+@inline function screened(b: v128, s: v128): v128 { return sub(add(b, s), mul(b, s)); }
+
+/** Overlay is hard light with its layers swapped. */
+@inline function hardLight(b: v128, s: v128): v128 {
+  const twice = add(s, s);
+  return when(f32x4.le(s, splat(0.5)), mul(b, twice), screened(b, sub(twice, splat(1))));
+}
+
+@inline function softLight(b: v128, s: v128): v128 {
+  const k = sub(add(s, s), splat(1)), dark = sub(b, mul(b, b));
+  const low = mul(add(mul(sub(mul(splat(16), b), splat(12)), b), splat(4)), b);
+  const bright = sub(when(f32x4.le(b, splat(0.25)), low, f32x4.sqrt(b)), b);
+  return add(b, mul(k, when(f32x4.le(k, splat(0)), dark, bright)));
+}
+
+@inline function dodge(b: v128, s: v128): v128 {
+  const lit = least(splat(1), div(b, most(sub(splat(1), s), splat(1e-20))));
+  return v128.and(f32x4.gt(b, splat(0)), when(f32x4.ge(s, splat(1)), splat(1), lit));
+}
+
+@inline function burn(b: v128, s: v128): v128 {
+  const burnt = sub(splat(1), least(splat(1), div(sub(splat(1), b), most(s, splat(1e-20)))));
+  return when(f32x4.ge(b, splat(1)), splat(1), v128.and(f32x4.gt(s, splat(0)), burnt));
+}
+
+@inline function lum(r: f32, g: f32, b: f32): f32 { return <f32>0.3 * r + <f32>0.59 * g + <f32>0.11 * b; }
+
+/** SetLum of section 10: the colour moved to a luminosity, then pulled into gamut. */
+function setLum(r: f32, g: f32, b: f32, l: f32): v128 {
+  const shift = l - lum(r, g, b);
+  r += shift; g += shift; b += shift;
+  const at = lum(r, g, b), low = min<f32>(r, min<f32>(g, b)), high = max<f32>(r, max<f32>(g, b));
+  if (low < 0) {
+    const k: f32 = at / (at - low);
+    r = at + (r - at) * k; g = at + (g - at) * k; b = at + (b - at) * k;
+  }
+  if (high > 1) {
+    const k: f32 = (1 - at) / (high - at);
+    r = at + (r - at) * k; g = at + (g - at) * k; b = at + (b - at) * k;
+  }
+  return f32x4(r, g, b, 0);
+}
+
+@inline function spread(r: f32, g: f32, b: f32): f32 { return max<f32>(r, max<f32>(g, b)) - min<f32>(r, min<f32>(g, b)); }
+
+/** SetSat of section 10 is a stretch from the least channel: the least goes to 0, the greatest to the new saturation. */
+function whole(mode: i32, b: v128, s: v128): v128 {
+  const br = f32x4.extract_lane(b, 0), bg = f32x4.extract_lane(b, 1), bb = f32x4.extract_lane(b, 2);
+  const sr = f32x4.extract_lane(s, 0), sg = f32x4.extract_lane(s, 1), sb = f32x4.extract_lane(s, 2);
+  if (mode == COLOUR) return setLum(sr, sg, sb, lum(br, bg, bb));
+  if (mode == LUMINOSITY) return setLum(br, bg, bb, lum(sr, sg, sb));
+  const hueOf = mode == HUE;
+  const r = hueOf ? sr : br, g = hueOf ? sg : bg, u = hueOf ? sb : bb;
+  const now = spread(r, g, u), sat = hueOf ? spread(br, bg, bb) : spread(sr, sg, sb);
+  const k: f32 = now > 0 ? sat / now : 0, low = min<f32>(r, min<f32>(g, u));
+  return setLum((r - low) * k, (g - low) * k, (u - low) * k, lum(br, bg, bb));
+}
+
+@inline function formula(mode: i32, b: v128, s: v128): v128 {
+  if (mode == NORMAL) return s;
+  if (mode == DARKEN) return least(b, s);
+  if (mode == LIGHTEN) return most(b, s);
+  b = unit(b); s = unit(s);
+  if (mode == MULTIPLY) return mul(b, s);
+  if (mode == SCREEN) return screened(b, s);
+  if (mode == OVERLAY) return hardLight(s, b);
+  if (mode == DODGE) return dodge(b, s);
+  if (mode == BURN) return burn(b, s);
+  if (mode == HARD) return hardLight(b, s);
+  if (mode == SOFT) return softLight(b, s);
+  if (mode == DIFFERENCE) return f32x4.abs(sub(b, s));
+  if (mode == EXCLUSION) return sub(add(b, s), mul(splat(2), mul(b, s)));
+  return whole(mode, b, s);
+}
+
+@inline function step(mode: i32, d: usize, b: usize, s: usize, amount: v128): void {
+  const under = px(b);
+  put(d, add(under, mul(sub(formula(mode, under, px(s)), under), amount)));
+}
+
+/** An amount for the colours; alpha stays. */
+@inline function colours(amount: v128): v128 { return f32x4.replace_lane(amount, 3, 0); }
+
+@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void {
+  const end = b + (<usize>n << 4);
+  if (amounts) {
+    do {
+      step(mode, d, b, s, colours(each(amounts)));
+      step(mode, d + 16, b + 16, s + 16, colours(each(amounts + 4)));
+      b += 32; s += 32; d += 32; amounts += 8;
+    } while (b < end);
+    return;
+  }
+  const t = colours(splat(k));
+  do {
+    step(mode, d, b, s, t);
+    step(mode, d + 16, b + 16, s + 16, t);
+    b += 32; s += 32; d += 32;
+  } while (b < end);
+}
+
+@inline function runAlpha(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void {
+  const end = b + (<usize>n << 4), one = splat(1), kept = splat(keep);
+  do {
+    const under = px(b), over = px(s), ab = alphaOf(under), as = alphaOf(over), both = mul(ab, as);
+    const lit = mul(both, formula(mode, straight(under, ab), straight(over, as)));
+    const colour = add(add(mul(sub(one, ab), over), lit), mul(kept, mul(sub(one, as), under)));
+    const mixed = withAlpha(colour, add(as, mul(kept, sub(ab, both))));
+    put(d, add(under, mul(sub(mixed, under), amounts ? each(amounts) : splat(k))));
+    b += 16; s += 16; d += 16;
+    if (amounts) amounts += 4;
+  } while (b < end);
+}
+
+export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(NORMAL, d, b, s, n, k, amounts); }
+export function mixNormalAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(NORMAL, d, b, s, n, k, amounts, keep); }
+export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(MULTIPLY, d, b, s, n, k, amounts); }
+export function mixMultiplyAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(MULTIPLY, d, b, s, n, k, amounts, keep); }
+export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SCREEN, d, b, s, n, k, amounts); }
+export function mixScreenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SCREEN, d, b, s, n, k, amounts, keep); }
+export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(OVERLAY, d, b, s, n, k, amounts); }
+export function mixOverlayAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(OVERLAY, d, b, s, n, k, amounts, keep); }
+export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DARKEN, d, b, s, n, k, amounts); }
+export function mixDarkenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKEN, d, b, s, n, k, amounts, keep); }
+export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LIGHTEN, d, b, s, n, k, amounts); }
+export function mixLightenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTEN, d, b, s, n, k, amounts, keep); }
+export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DODGE, d, b, s, n, k, amounts); }
+export function mixColorDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DODGE, d, b, s, n, k, amounts, keep); }
+export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(BURN, d, b, s, n, k, amounts); }
+export function mixColorBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(BURN, d, b, s, n, k, amounts, keep); }
+export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(HARD, d, b, s, n, k, amounts); }
+export function mixHardLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HARD, d, b, s, n, k, amounts, keep); }
+export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SOFT, d, b, s, n, k, amounts); }
+export function mixSoftLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SOFT, d, b, s, n, k, amounts, keep); }
+export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DIFFERENCE, d, b, s, n, k, amounts); }
+export function mixDifferenceAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIFFERENCE, d, b, s, n, k, amounts, keep); }
+export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(EXCLUSION, d, b, s, n, k, amounts); }
+export function mixExclusionAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(EXCLUSION, d, b, s, n, k, amounts, keep); }
+export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(HUE, d, b, s, n, k, amounts); }
+export function mixHueAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HUE, d, b, s, n, k, amounts, keep); }
+export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SATURATION, d, b, s, n, k, amounts); }
+export function mixSaturationAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SATURATION, d, b, s, n, k, amounts, keep); }
+export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(COLOUR, d, b, s, n, k, amounts); }
+export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, amounts, keep); }
+export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LUMINOSITY, d, b, s, n, k, amounts); }
+export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, amounts, keep); }

@@ -1,0 +1,79 @@
+import fc from 'fast-check';
+import { modes } from '.';
+import { composite, type Pixel } from './composite';
+import { mixName } from '../../kernels/reference';
+import { newMemory } from '../pixels/kernels';
+import { fastKernels } from '../../test/kernels';
+
+const channel = fc.double({ min: 0, max: 1, noNaN: true });
+const pixel = fc.tuple(channel, channel, channel, channel).map(([r, g, b, a]): Pixel => [Math.fround(r * a), Math.fround(g * a), Math.fround(b * a), Math.fround(a)]);
+
+/** W3C Compositing and Blending Level 1, section 10, worked by hand: backdrop (0.2, 0.6, 0.9), source (0.7, 0.3, 0.5). */
+const worked: Record<string, readonly [number, number, number]> = {
+  normal: [0.7, 0.3, 0.5],
+  multiply: [0.14, 0.18, 0.45],
+  screen: [0.76, 0.72, 0.95],
+  overlay: [0.28, 0.44, 0.9],
+  darken: [0.2, 0.3, 0.5],
+  lighten: [0.7, 0.6, 0.9],
+  'color-dodge': [0.6666667, 0.8571429, 1],
+  'color-burn': [0, 0, 0.8],
+  'hard-light': [0.52, 0.36, 0.9],
+  'soft-light': [0.2992, 0.504, 0.9],
+  difference: [0.5, 0.3, 0.4],
+  exclusion: [0.62, 0.54, 0.5],
+  hue: [0.9645, 0.2645, 0.6145],
+  saturation: [0.3341429, 0.5627143, 0.7341429],
+  color: [0.771, 0.371, 0.571],
+  luminosity: [0.129, 0.529, 0.829],
+};
+
+async function runKernel(mode: (typeof modes)[number], opaque: boolean, b: Pixel, s: Pixel, amount: number, keep: 0 | 1): Promise<number[]> {
+  const memory = newMemory(true);
+  const kernels = await fastKernels(memory);
+  const f = new Float32Array(memory.buffer);
+  f.set(b, 1024);
+  f.set(s, 2048);
+  kernels[mixName(mode.id, opaque)](3072 * 4, 1024 * 4, 2048 * 4, 1, amount, 0, keep);
+  return [...f.subarray(3072, 3076)];
+}
+
+describe.each(modes)('$id', (mode) => {
+  it('gives the worked example', () => {
+    mode.blend([0.2, 0.6, 0.9], [0.7, 0.3, 0.5]).forEach((v, i) => expect(v).toBeCloseTo((worked[mode.id] as number[])[i] as number, 6));
+  });
+
+  it('is the same in the kernel, within 1e-5, for any two pixels with alpha', async () => {
+    const memory = newMemory(true);
+    const kernels = await fastKernels(memory);
+    fc.assert(
+      fc.property(pixel, pixel, channel, fc.constantFrom<0 | 1>(0, 1), (b, s, amount, keep) => {
+        const f = new Float32Array(memory.buffer);
+        f.set(b, 1024);
+        f.set(s, 2048);
+        kernels[mixName(mode.id, false)](3072 * 4, 1024 * 4, 2048 * 4, 1, amount, 0, keep);
+        const exact = composite(mode, b, s, amount, keep);
+        return exact.every((v, c) => Math.abs((f[3072 + c] as number) - v) < 1e-5);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('agrees in its opaque and its full form', async () => {
+    const b: Pixel = [0.2, 0.6, 0.9, 1];
+    const s: Pixel = [0.7, 0.3, 0.5, 1];
+    const opaque = await runKernel(mode, true, b, s, 0.6, 0);
+    const full = await runKernel(mode, false, b, s, 0.6, 1);
+    opaque.forEach((v, i) => expect(v).toBeCloseTo(full[i] as number, 6));
+    expect(opaque[3]).toBe(1);
+  });
+
+  it('changes nothing at amount 0', async () => {
+    const b: Pixel = [0.25, 0.5, 0.75, 1];
+    expect(await runKernel(mode, true, b, [0.7, 0.3, 0.5, 1], 0, 0)).toEqual([...b]);
+  });
+});
+
+it('knows sixteen modes', () => {
+  expect(new Set(modes.map((mode) => mode.id)).size).toBe(16);
+});

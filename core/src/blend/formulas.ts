@@ -1,0 +1,38 @@
+import type { Triple } from '../pixels/colour';
+
+/** Hard light (W3C Compositing and Blending Level 1, section 10). */
+export const hardLit = (b: number, s: number): number => (s <= 0.5 ? b * 2 * s : b + (2 * s - 1) - b * (2 * s - 1));
+
+/** Soft light (the same, section 10). */
+export function softLit(b: number, s: number): number {
+  if (s <= 0.5) return b - (1 - 2 * s) * b * (1 - b);
+  const d = b <= 0.25 ? ((16 * b - 12) * b + 4) * b : Math.sqrt(b);
+  return b + (2 * s - 1) * (d - b);
+}
+
+/** Lum, Sat, ClipColor, SetLum, SetSat (the same, section 10, non-separable modes). */
+export const lum = ([r, g, b]: Triple): number => 0.3 * r + 0.59 * g + 0.11 * b;
+export const sat = (c: Triple): number => Math.max(...c) - Math.min(...c);
+
+function clip(c: Triple): Triple {
+  const l = lum(c);
+  const n = Math.min(...c);
+  const x = Math.max(...c);
+  const pull = (v: number): number => {
+    const up = n < 0 ? l + ((v - l) * l) / (l - n) : v;
+    return x > 1 ? l + ((up - l) * (1 - l)) / (x - l) : up;
+  };
+  return [pull(c[0]), pull(c[1]), pull(c[2])];
+}
+
+export function setLum(c: Triple, l: number): Triple {
+  const d = l - lum(c);
+  return clip([c[0] + d, c[1] + d, c[2] + d]);
+}
+
+export function setSat(c: Triple, s: number): Triple {
+  const low = Math.min(...c);
+  const range = Math.max(...c) - low;
+  const stretch = (v: number): number => (range > 0 ? ((v - low) * s) / range : 0);
+  return [stretch(c[0]), stretch(c[1]), stretch(c[2])];
+}

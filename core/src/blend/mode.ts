@@ -1,0 +1,32 @@
+import type { Triple } from '../pixels/colour';
+
+export type ModeFamily = 'plain' | 'darken' | 'lighten' | 'contrast' | 'compare' | 'colour';
+
+/**
+ * A blend mode: B(Cb, Cs) of W3C Compositing and Blending Level 1, section 10. `b` is the backdrop, `s` the source; straight
+ * colours. Modes of domain `unit` clamp both to 0..1 first; `any` keeps what lies beyond.
+ */
+export interface Mode<Id extends string = string> {
+  readonly id: Id;
+  readonly label: string;
+  readonly family: ModeFamily;
+  readonly domain: 'any' | 'unit';
+  /** One plain sentence for people. */
+  readonly note: string;
+  readonly blend: (b: Triple, s: Triple) => Triple;
+}
+
+type Definition<Id extends string, F> = Omit<Mode<Id>, 'blend'> & { readonly formula: F };
+
+const unit = (v: number): number => Math.min(1, Math.max(0, v));
+const inUnit = ([r, g, b]: Triple): Triple => [unit(r), unit(g), unit(b)];
+
+/** A mode that treats red, green and blue alike. */
+export function channelwise<const Id extends string>({ formula, ...mode }: Definition<Id, (b: number, s: number) => number>): Mode<Id> {
+  return wholeColour({ ...mode, formula: (b, s) => [formula(b[0], s[0]), formula(b[1], s[1]), formula(b[2], s[2])] });
+}
+
+/** A mode that needs the three channels together. */
+export function wholeColour<const Id extends string>({ formula, ...mode }: Definition<Id, (b: Triple, s: Triple) => Triple>): Mode<Id> {
+  return { ...mode, blend: mode.domain === 'any' ? formula : (b, s) => formula(inUnit(b), inUnit(s)) };
+}

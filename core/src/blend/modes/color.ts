@@ -1,0 +1,11 @@
+import { lum, setLum } from '../formulas';
+import { wholeColour } from '../mode';
+
+export const color = wholeColour({
+  id: 'color',
+  label: 'Colour',
+  family: 'colour',
+  domain: 'unit',
+  note: 'Hue and saturation of the layer, luminosity of what is beneath.',
+  formula: (b, s) => setLum(s, lum(b)),
+});

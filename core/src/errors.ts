@@ -1,0 +1,31 @@
+/** Every fault that a person may be told of. Codes are for programs, the sentence and the hint for people. */
+export type FaultCode =
+  | 'bad-request'
+  | 'not-found'
+  | 'method'
+  | 'conflict'
+  | 'wrong-host'
+  | 'foreign-origin'
+  | 'too-large'
+  | 'no-picture'
+  | 'unsupported-format'
+  | 'damaged-picture'
+  | 'too-many-pixels'
+  | 'bad-version'
+  | 'disk-full'
+  | 'folder-in-use'
+  | 'memory'
+  | 'cancelled'
+  | 'internal';
+
+/** A fault with a sentence that says what and why, and a hint that says what to do. */
+export class BexlenError extends Error {
+  constructor(
+    readonly code: FaultCode,
+    message: string,
+    readonly hint: string,
+  ) {
+    super(message);
+    this.name = 'BexlenError';
+  }
+}

@@ -1,0 +1,49 @@
+import type { NumberParam, Unit } from './define';
+
+/** How many shown units one stored unit is. `longEdgePx` is that of the full-size photo. */
+function scale(unit: Unit, longEdgePx: number): number {
+  return { percent: 100, level: 255, length: longEdgePx, plain: 1 }[unit];
+}
+
+const names: Record<Unit, string> = { percent: ' %', level: '', length: ' px', plain: '' };
+
+function places(shown: number, unit: Unit): number {
+  if (unit === 'plain') return 2;
+  if (unit === 'length') return Math.abs(shown) < 10 ? 1 : 0;
+  return 0;
+}
+
+/** A value as people read it: `20 %`, `34 px`, `1.20`. */
+export function figure({ unit }: Pick<NumberParam, 'unit'>, value: number, longEdgePx: number): string {
+  const shown = value * scale(unit, longEdgePx);
+  const text = shown.toFixed(places(shown, unit));
+  return `${Number(text) === 0 ? text.replace('-', '') : text.replace('-', '\u2212')}${names[unit]}`;
+}
+
+/** The value that was typed, held in range; undefined if it is no number. Takes comma or point, with or without the unit. */
+export function parseFigure(param: NumberParam, text: string, longEdgePx: number): number | undefined {
+  const plain = text.replace(',', '.').replace('\u2212', '-').replace(/(%|px)\s*$/i, '').trim();
+  if (plain === '' || !Number.isFinite(Number(plain))) return undefined;
+  return hold(param, Number(plain) / scale(param.unit, longEdgePx));
+}
+
+export const hold = ({ min, max }: Pick<NumberParam, 'min' | 'max'>, value: number): number => Math.min(max, Math.max(min, value));
+
+/** The power that bends a fader so that its middle stands at `middle`. */
+function bend({ min, max, middle }: NumberParam): number {
+  return middle === undefined ? 1 : Math.log((middle - min) / (max - min)) / Math.log(0.5);
+}
+
+/** Where on its fader a value stands, 0..1. */
+export function toFader(param: NumberParam, value: number): number {
+  return (hold(param, value) - param.min) / (param.max - param.min) > 0
+    ? ((hold(param, value) - param.min) / (param.max - param.min)) ** (1 / bend(param))
+    : 0;
+}
+
+/** The value at a place 0..1 of a fader, rounded to a hundredth of its step so that ends and defaults are met exactly. */
+export function fromFader(param: NumberParam, place: number): number {
+  const value = param.min + (param.max - param.min) * Math.min(1, Math.max(0, place)) ** bend(param);
+  const grain = param.step / 100;
+  return hold(param, Math.round(value / grain) * grain);
+}

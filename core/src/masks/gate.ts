@@ -1,0 +1,15 @@
+import { z } from 'zod';
+import { curveSchema, isLevel, level } from './curve';
+
+/**
+ * The tone gate: two curves that fade a layer by tone. `own` is read at the tone of what the layer makes, `beneath` at the tone of
+ * what lies under it; the layer's amount is multiplied by both.
+ */
+export const gateSchema = z.strictObject({ own: curveSchema, beneath: curveSchema });
+export type Gate = z.infer<typeof gateSchema>;
+export type GateSide = keyof Gate;
+
+/** A gate that lets everything through. */
+export const openGate: Gate = { own: level, beneath: level };
+
+export const isOpen = (gate: Gate): boolean => isLevel(gate.own) && isLevel(gate.beneath);

@@ -1,0 +1,79 @@
+/**
+ * Colour spaces of the engine. Triples are red, green, blue (or X, Y, Z, or L, a, b); sRGB white is 1, 1, 1. All
+ * functions work beyond 0..1 too: the transfer function is continued as an odd function.
+ */
+export type Triple = readonly [number, number, number];
+
+/** sRGB transfer function, linear light to encoded value (IEC 61966-2-1:1999, 5.2). */
+export function encode(linear: number): number {
+  const size = Math.abs(linear);
+  return Math.sign(linear) * (size <= 0.0031308 ? 12.92 * size : 1.055 * size ** (1 / 2.4) - 0.055);
+}
+
+/** sRGB transfer function, encoded value to linear light (IEC 61966-2-1:1999, 5.2). */
+export function decode(encoded: number): number {
+  const size = Math.abs(encoded);
+  return Math.sign(encoded) * (size <= 0.04045 ? size / 12.92 : ((size + 0.055) / 1.055) ** 2.4);
+}
+
+type Matrix = readonly [Triple, Triple, Triple];
+
+/** Linear sRGB to CIE XYZ, D65, exact rationals (CSS Color Module Level 4, sample code for "Conversions"). */
+const RGB_TO_XYZ: Matrix = [
+  [506752 / 1228815, 87881 / 245763, 12673 / 70218],
+  [87098 / 409605, 175762 / 245763, 12673 / 175545],
+  [7918 / 409605, 87881 / 737289, 1001167 / 1053270],
+];
+const XYZ_TO_RGB: Matrix = [
+  [12831 / 3959, -329 / 214, -1974 / 3959],
+  [-851781 / 878810, 1648619 / 878810, 36519 / 878810],
+  [705 / 12673, -2585 / 12673, 705 / 667],
+];
+
+/** Linear sRGB to cone-like responses, and their roots to OKLab (B. Ottosson, "A perceptual color space for image processing", 2020). */
+const RGB_TO_LMS: Matrix = [
+  [0.4122214708, 0.5363325363, 0.0514459929],
+  [0.2119034982, 0.6806995451, 0.1073969566],
+  [0.0883024619, 0.2817188376, 0.6299787005],
+];
+const LMS_TO_LAB: Matrix = [
+  [0.2104542553, 0.793617785, -0.0040720468],
+  [1.9779984951, -2.428592205, 0.4505937099],
+  [0.0259040371, 0.7827717662, -0.808675766],
+];
+const LAB_TO_LMS = inverse(LMS_TO_LAB);
+const LMS_TO_RGB = inverse(RGB_TO_LMS);
+
+const times = (m: Matrix, [a, b, c]: Triple): Triple => [
+  m[0][0] * a + m[0][1] * b + m[0][2] * c,
+  m[1][0] * a + m[1][1] * b + m[1][2] * c,
+  m[2][0] * a + m[2][1] * b + m[2][2] * c,
+];
+
+function inverse([[a, b, c], [d, e, f], [g, h, i]]: Matrix): Matrix {
+  const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
+  return [
+    [(e * i - f * h) / det, (c * h - b * i) / det, (b * f - c * e) / det],
+    [(f * g - d * i) / det, (a * i - c * g) / det, (c * d - a * f) / det],
+    [(d * h - e * g) / det, (b * g - a * h) / det, (a * e - b * d) / det],
+  ];
+}
+
+const map = ([a, b, c]: Triple, f: (v: number) => number): Triple => [f(a), f(b), f(c)];
+
+export const linearToXyz = (rgb: Triple): Triple => times(RGB_TO_XYZ, rgb);
+export const xyzToLinear = (xyz: Triple): Triple => times(XYZ_TO_RGB, xyz);
+export const encodeRgb = (rgb: Triple): Triple => map(rgb, encode);
+export const decodeRgb = (rgb: Triple): Triple => map(rgb, decode);
+
+/** Linear sRGB to OKLab: lightness 0..1, a and b about -0.4..0.4. */
+export const linearToOklab = (rgb: Triple): Triple => times(LMS_TO_LAB, map(times(RGB_TO_LMS, rgb), Math.cbrt));
+/** OKLab to linear sRGB. */
+export const oklabToLinear = (lab: Triple): Triple =>
+  times(
+    LMS_TO_RGB,
+    map(times(LAB_TO_LMS, lab), (v) => v ** 3),
+  );
+
+/** Tone of a pixel: Rec. 709 luma of encoded values (ITU-R BT.709-6, 3.2). */
+export const luma = ([r, g, b]: Triple): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;

@@ -1,0 +1,34 @@
+/** How a picture lies in memory: interleaved rows without padding, straight alpha, sRGB-encoded. */
+export interface Layout {
+  readonly width: number;
+  readonly height: number;
+  /** Bits of a channel. */
+  readonly depth: 8 | 16;
+  /** Red, green, blue, and alpha as the fourth. */
+  readonly channels: 3 | 4;
+}
+
+export const bytesPerPixel = ({ depth, channels }: Layout): number => (depth / 8) * channels;
+export const byteLength = (layout: Layout): number => layout.width * layout.height * bytesPerPixel(layout);
+export const longEdge = ({ width, height }: Pick<Layout, 'width' | 'height'>): number => Math.max(width, height);
+
+/** A rectangle of pixels: left, top, width, height. */
+export interface Rect {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+}
+
+/** The rectangle with a rim on all sides, cut to the picture. */
+export function grown(rect: Rect, rim: number, { width, height }: Pick<Layout, 'width' | 'height'>): Rect {
+  const x = Math.max(0, rect.x - rim);
+  const y = Math.max(0, rect.y - rim);
+  return { x, y, w: Math.min(width, rect.x + rect.w + rim) - x, h: Math.min(height, rect.y + rect.h + rim) - y };
+}
+
+/** Size that fits a long edge, never larger than the picture itself, at least one pixel. */
+export function fitted({ width, height }: Pick<Layout, 'width' | 'height'>, edge: number): { width: number; height: number } {
+  const scale = Math.min(1, edge / Math.max(width, height));
+  return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
+}

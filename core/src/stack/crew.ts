@@ -1,0 +1,62 @@
+/** Words of the control block that a crew shares. */
+export const CONTROL_WORDS = 16;
+const WAITING = 0;
+const ROUND = 1;
+const TILE = 2;
+const STOP = 3;
+const BROKEN = 4;
+const DONE = 5;
+
+/**
+ * The hands that make one picture together. All run the same plan; each takes the next tile that nobody has, and all meet
+ * between passes. The control block lies in shared memory; a crew of one needs none of that and never waits.
+ */
+export class Crew {
+  constructor(
+    private readonly control: Int32Array,
+    readonly part: number,
+    readonly parts: number,
+  ) {}
+
+  /** The next tile of this pass, counted from 0. */
+  next(): number {
+    return Atomics.add(this.control, TILE, 1);
+  }
+
+  /** Waits for all hands; the tiles of the next pass are counted from 0 again. Throws if another hand broke off. */
+  meet(): void {
+    const round = Atomics.load(this.control, ROUND);
+    if (Atomics.add(this.control, WAITING, 1) === this.parts - 1) {
+      Atomics.store(this.control, WAITING, 0);
+      Atomics.store(this.control, TILE, 0);
+      Atomics.add(this.control, ROUND, 1);
+      Atomics.notify(this.control, ROUND);
+      return;
+    }
+    while (Atomics.load(this.control, ROUND) === round) {
+      if (Atomics.load(this.control, BROKEN)) throw new Error('another hand broke off');
+      Atomics.wait(this.control, ROUND, round, 100);
+    }
+  }
+
+  /** Tells the others that this hand cannot go on. */
+  breakOff(): void {
+    Atomics.store(this.control, BROKEN, 1);
+  }
+
+  /** Counts a finished tile of the last pass, for progress. */
+  finished(): void {
+    Atomics.add(this.control, DONE, 1);
+  }
+
+  get stopped(): boolean {
+    return Atomics.load(this.control, STOP) !== 0;
+  }
+}
+
+/** What the one who gives out the work does with the control block. */
+export const control = {
+  reset: (words: Int32Array): void => void words.fill(0),
+  stop: (words: Int32Array): void => void Atomics.store(words, STOP, 1),
+  finishedTiles: (words: Int32Array): number => Atomics.load(words, DONE),
+};

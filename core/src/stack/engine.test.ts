@@ -1,0 +1,193 @@
+import { byteLength, type Layout } from '../pixels/picture';
+import { fastKernels, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
+import type { Engine } from './engine';
+import type { Stack } from './schema';
+import { kinds } from '../kinds';
+import { Engine as EngineClass } from './engine';
+import { newMemory } from '../pixels/kernels';
+import { Crew, CONTROL_WORDS } from './crew';
+
+function fill(engine: Engine, layout: Layout, values: (i: number) => number): void {
+  const bytes = engine.open(layout);
+  const most = layout.depth === 8 ? 255 : 65535;
+  const count = layout.width * layout.height * layout.channels;
+  for (let i = 0; i < count; i++) {
+    const v = Math.round(values(i) * most);
+    if (layout.depth === 8) bytes[i] = v;
+    else {
+      bytes[2 * i] = v & 255;
+      bytes[2 * i + 1] = v >> 8;
+    }
+  }
+}
+
+async function floats(stack: Stack, layout: Layout, values: (i: number) => number, tile?: number, make = fastKernels): Promise<Float32Array> {
+  const engine = await newEngine(make);
+  fill(engine, layout, values);
+  const rendered = engine.render({ stack, format: 'float', ...(tile && { tile: { width: tile, height: tile } }) });
+  if (!rendered) throw new Error('stopped');
+  return new Float32Array(rendered.pixels.slice().buffer);
+}
+
+const worst = (a: Float32Array, b: Float32Array | Float64Array): number => {
+  expect(a.length).toBe(b.length);
+  let most = 0;
+  a.forEach((v, i) => (most = Math.max(most, Math.abs(v - (b[i] as number)))));
+  return most;
+};
+
+/** Both gates at work, a group, blurs of every make: direct, at half size, through the pyramid. */
+const rich = (): Stack => ({
+  ...stackOf(
+    group(
+      [
+        layer('tone', { brightness: 0.1, contrast: -0.2 }, { blend: 'screen', strength: 0.8 }),
+        layer('blur', { radius: 0.03 }, { blend: 'multiply', gate: { own: { shape: 'smooth', nodes: [[0, 0.2], [0.4, 1], [1, 0.5]] }, beneath: { shape: 'straight', nodes: [[0.1, 0], [0.9, 1]] } } }),
+        layer('blur', { radius: 0.008 }, { blend: 'soft-light', strength: 0.5 }),
+      ],
+      { strength: 0.9 },
+    ),
+    layer('blur', { radius: 0.002 }, { blend: 'luminosity', strength: 0.7 }),
+    layer('levels', { black: 0.05, midtone: 1.3, outWhite: 0.95 }),
+    layer('blur', { radius: 0.05 }, { blend: 'overlay', strength: 0.4, reads: 'photo' }),
+  ),
+  master: 1.2,
+});
+
+const sizes: Layout[] = [
+  { width: 403, height: 301, depth: 16, channels: 3 },
+  { width: 403, height: 301, depth: 8, channels: 4 },
+  { width: 301, height: 700, depth: 8, channels: 3 },
+];
+
+describe('tiles', () => {
+  it.each(sizes)('give the same picture, whatever their size: $width x $height, $depth bit, $channels channels', async (layout) => {
+    const values = scene(layout.width, layout.height, layout.channels);
+    const whole = await floats(rich(), layout, (i) => values[i] as number, 1024);
+    for (const tile of [64, 256, 512]) expect(worst(await floats(rich(), layout, (i) => values[i] as number, tile), whole)).toBeLessThan(1e-6);
+  });
+
+  it.each(kinds.map((kind) => kind.id))('give the same picture for %s at any parameters, and finite values', async (id) => {
+    const { params } = kinds.find((kind) => kind.id === id) as (typeof kinds)[number];
+    const layout: Layout = { width: 150, height: 131, depth: 8, channels: 3 };
+    const values = scene(layout.width, layout.height, 3);
+    for (const end of ['min', 'max'] as const) {
+      const extreme = Object.fromEntries(Object.entries(params).map(([name, p]) => [name, p[end]]));
+      const stack = stackOf(layer(id, extreme));
+      const whole = await floats(stack, layout, (i) => values[i] as number, 512);
+      expect(whole.every(Number.isFinite)).toBe(true);
+      expect(worst(await floats(stack, layout, (i) => values[i] as number, 64), whole)).toBeLessThan(1e-6);
+    }
+  });
+});
+
+describe('the readable kernels', () => {
+  it('make the same picture as the fast ones', async () => {
+    const layout: Layout = { width: 97, height: 61, depth: 8, channels: 4 };
+    const values = scene(layout.width, layout.height, 4);
+    const fast = await floats(rich(), layout, (i) => values[i] as number);
+    expect(worst(await floats(rich(), layout, (i) => values[i] as number, undefined, slowKernels), fast)).toBeLessThan(5e-6);
+  });
+});
+
+describe('a photo that nothing is done to', () => {
+  const layout: Layout = { width: 64, height: 48, depth: 8, channels: 3 };
+  const values = scene(64, 48, 3);
+  const nothing: [string, Stack][] = [
+    ['an empty stack', stackOf()],
+    ['everything off', stackOf(layer('blur', {}, { on: false }), layer('tone', { brightness: 1 }, { on: false }))],
+    ['strength 0', stackOf(layer('blur', {}, { strength: 0 }), group([layer('tone', { brightness: 0.5 })], { strength: 0 }))],
+    ['master 0', { ...rich(), master: 0 }],
+    ['neutral layers', stackOf(layer('tone'), layer('levels'))],
+    ['a closed gate', stackOf(layer('tone', { brightness: 0.5 }, { gate: { own: { shape: 'straight', nodes: [[0, 0], [1, 0]] }, beneath: { shape: 'straight', nodes: [[0, 1], [1, 1]] } } }))],
+  ];
+  it.each(nothing)('comes back exactly: %s', async (_name, stack) => {
+    const engine = await newEngine();
+    fill(engine, layout, (i) => values[i] as number);
+    const source = Uint8Array.from(values, (v) => Math.round(v * 255));
+    expect([...(engine.render({ stack, format: 'rgb8' })?.pixels ?? [])]).toEqual([...source]);
+  });
+
+  it('keeps 16 bits and alpha exactly', async () => {
+    const engine = await newEngine();
+    const deep: Layout = { ...layout, depth: 16, channels: 4 };
+    const next = scene(64, 48, 4);
+    fill(engine, deep, (i) => next[i] as number);
+    const before = engine.open(deep).slice();
+    expect(before.length).toBe(byteLength(deep));
+    fill(engine, deep, (i) => next[i] as number);
+    const pixels = engine.render({ stack: stackOf(), format: 'rgba16' })?.pixels as Uint8Array;
+    const words = new Uint16Array(pixels.slice().buffer);
+    words.forEach((v, i) => expect(Math.abs(v - Math.round((next[i] as number) * 65535))).toBeLessThanOrEqual(i % 4 === 3 ? 0 : 1));
+  });
+});
+
+describe('what a layer does', () => {
+  const one: Layout = { width: 1, height: 1, depth: 16, channels: 3 };
+  const pixel = async (stack: Stack, v: number): Promise<number> => (await floats(stack, one, () => v))[0] as number;
+
+  it('tone: steeper about the middle, then lighter', async () => {
+    expect(await pixel(stackOf(layer('tone', { brightness: 0.1, contrast: 0.5 })), 0.6)).toBeCloseTo(0.8, 4);
+  });
+  it('levels: by the stated formula', async () => {
+    const stack = stackOf(layer('levels', { black: 0.2, white: 0.8, midtone: 2, outBlack: 0.1, outWhite: 0.9 }));
+    expect(await pixel(stack, 0.35)).toBeCloseTo(0.1 + 0.8 * Math.sqrt(0.25), 4);
+    expect(await pixel(stack, 0.1)).toBeCloseTo(0.1, 5);
+  });
+  it('a group is mixed as one layer: half of two doublings', async () => {
+    const twice = layer('tone', { brightness: 0.2 });
+    expect(await pixel(stackOf(group([twice, { ...twice, id: 'again' }], { strength: 0.5 })), 0.3)).toBeCloseTo(0.3 + 0.5 * 0.4, 4);
+  });
+  it('the master goes beyond the whole look', async () => {
+    expect(await pixel({ ...stackOf(layer('tone', { brightness: 0.2 })), master: 1.5 }, 0.3)).toBeCloseTo(0.6, 4);
+  });
+  it('the gate multiplies own tone and tone beneath', async () => {
+    const gate = { own: { shape: 'straight' as const, nodes: [[0, 0], [1, 1]] as [number, number][] }, beneath: { shape: 'straight' as const, nodes: [[0, 1], [1, 0]] as [number, number][] } };
+    expect(await pixel(stackOf(layer('tone', { brightness: 0.4 }, { gate })), 0.2)).toBeCloseTo(0.2 + 0.4 * 0.6 * 0.8, 4);
+  });
+  it('reading the photo leaves out what is below', async () => {
+    const stack = stackOf(layer('tone', { brightness: 0.5 }), layer('tone', { brightness: 0.1 }, { reads: 'photo' }));
+    expect(await pixel(stack, 0.2)).toBeCloseTo(0.3, 4);
+  });
+  it('a neutral layer leaves half-transparent pixels alone, and blurs keep their coverage', async () => {
+    const layout: Layout = { width: 40, height: 30, depth: 16, channels: 4 };
+    const out = await floats(stackOf(layer('tone', { brightness: 1e-4 }), layer('blur', { radius: 0.02 })), layout, (i) => (i % 4 === 3 ? 0.5 : 0.25));
+    out.forEach((v, i) => expect(v).toBeCloseTo(i % 4 === 3 ? 0.5 : 0.125, 3));
+  });
+});
+
+describe('histograms of an open layer', () => {
+  it('count every pixel by its own tone and the tone beneath', async () => {
+    const engine = await newEngine();
+    fill(engine, { width: 20, height: 10, depth: 8, channels: 3 }, () => 100 / 255);
+    const open = layer('tone', { brightness: 50 / 255 });
+    const tones = engine.render({ stack: stackOf(open), format: 'screen', watch: open.id })?.tones;
+    expect(tones?.beneath[100]).toBe(200);
+    expect(tones?.own[150]).toBe(200);
+  });
+});
+
+describe('a crew of two', () => {
+  it('stops between tiles when told to', async () => {
+    const memory = newMemory(true);
+    const engine = new EngineClass(memory, await fastKernels(memory), 1);
+    fill(engine, { width: 600, height: 400, depth: 8, channels: 3 }, () => 0.5);
+    const stack = stackOf(layer('blur', { radius: 0.02 }));
+    const words = engine.controlWords;
+    const reset = words.fill.bind(words);
+    words.fill = (v: number) => {
+      reset(v);
+      words[3] = 1;
+      return words;
+    };
+    expect(engine.render({ stack, format: 'rgb8' })).toBeUndefined();
+    words.fill = reset;
+    expect(engine.render({ stack, format: 'rgb8' })).toBeDefined();
+  });
+
+  it('gives every tile to one hand only', () => {
+    const words = new Int32Array(new SharedArrayBuffer(CONTROL_WORDS * 4));
+    const [a, b] = [new Crew(words, 0, 2), new Crew(words, 1, 2)];
+    expect([a.next(), b.next(), a.next(), b.next()]).toEqual([0, 1, 2, 3]);
+  });
+});

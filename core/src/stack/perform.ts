@@ -1,0 +1,205 @@
+import { PIXEL, type Kernels } from '../pixels/kernels';
+import { grown, type Rect } from '../pixels/picture';
+import type { Value } from './compile';
+import type { Crew } from './crew';
+import { bytesOf, CHUNK, QUARTER_RIM, QUARTER_TILE, type LocalBlur, type Plan, type ReducePass, type Route, type StorePass, type TileSize } from './plan';
+import { halved } from '../pixels/pyramid';
+import { HalfRows, QuarterRows } from './halving';
+import { RowMachine, type Leaf } from './rows';
+
+/**
+ * Carries out a plan, as one hand of a crew; all hands call it with the same plan. Returns false if the work was stopped.
+ */
+export function perform(plan: Plan, kernels: Kernels, crew: Crew): boolean {
+  try {
+    for (const pass of plan.passes) {
+      if (pass.do === 'reduce') reduce(plan, pass, kernels, crew);
+      else store(plan, pass, kernels, crew);
+      crew.meet();
+    }
+  } catch (error) {
+    crew.breakOff();
+    throw error;
+  }
+  return !crew.stopped;
+}
+
+/** Tiles over an area of width x height, as this hand gets them. */
+function* tiles(crew: Crew, width: number, height: number, tile: TileSize): Generator<Rect> {
+  const across = Math.ceil(width / tile.width);
+  const count = across * Math.ceil(height / tile.height);
+  for (let i = crew.next(); i < count && !crew.stopped; i = crew.next()) {
+    const x = (i % across) * tile.width;
+    const y = Math.floor(i / across) * tile.height;
+    yield { x, y, w: Math.min(tile.width, width - x), h: Math.min(tile.height, height - y) };
+  }
+}
+
+function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): void {
+  const [quarter] = pass.levels;
+  if (!quarter) throw new Error('a reduction needs a level');
+  const { layout } = plan.source;
+  const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES);
+  for (const tile of tiles(crew, quarter.width, quarter.height, QUARTER_TILE)) {
+    studio.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
+    const rows = new QuarterRows(studio.machine, kernels, layout, studio.lines, tile.x, tile.w);
+    for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
+  }
+  crew.meet();
+  const share = (n: number): [number, number] => [Math.floor((n * crew.part) / crew.parts), Math.floor((n * (crew.part + 1)) / crew.parts)];
+  for (let i = 1; i < pass.levels.length; i++) {
+    const [from, to] = [pass.levels[i - 1], pass.levels[i]];
+    if (!from || !to) break;
+    const [a, b] = share(to.height);
+    kernels.halve(to.at, from.at, from.width, from.height, to.width, a, b, studio.lines);
+    crew.meet();
+  }
+  const last = pass.levels.at(-1) ?? quarter;
+  const [a, b] = share(last.height);
+  const at = (base: number): number => base + a * last.width * PIXEL;
+  kernels.firAcross(at(pass.spare), last.width, at(last.at), last.width, last.width, 0, last.width, b - a, pass.radius, pass.taps, studio.lines);
+  crew.meet();
+  kernels.firDown(at(last.at), last.width, pass.spare, last.width, last.height, a, b - a, last.width, pass.radius, pass.taps);
+}
+
+function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew): void {
+  const { width, height } = plan.source.layout;
+  const { tally } = pass;
+  const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES, tally ? [tally.own, tally.beneath] : []);
+  const k = kernels;
+  const put = { screen: k.storeScreen, rgb8: k.storeRgb8, rgba8: k.storeRgba8, rgb16: k.storeRgb16, rgba16: k.storeRgba16, float: k.copy }[pass.format];
+  const bytes = bytesOf(pass.format);
+  const line = studio.lines;
+  const bins = tally?.at[crew.part] ?? 0;
+  for (const tile of tiles(crew, width, height, pass.tile)) {
+    studio.prepare(tile);
+    for (let y = tile.y; y < tile.y + tile.h; y++)
+      for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
+        const n = Math.min(CHUNK, tile.x + tile.w - x);
+        studio.machine.run(x, y, n, line);
+        put(pass.at + (y * width + x) * bytes, line, n, x, y);
+        if (!tally) continue;
+        kernels.tally(bins, studio.machine.at(tally.own, line), n);
+        kernels.tally(bins + 1024, studio.machine.at(tally.beneath, line), n);
+      }
+    crew.finished();
+  }
+}
+
+/** Scratch lines of a part: enough for both sets of rows of a reduction. */
+const LINES_BYTES = CHUNK * PIXEL * 24;
+
+/** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
+class Studio {
+  readonly lines: number;
+  readonly machine: RowMachine;
+  private readonly leaves = new Map<Value, Leaf>();
+  private readonly benches: { readonly blur: LocalBlur; readonly machine: RowMachine }[];
+  private readonly tileScratch: number;
+
+  constructor(
+    private readonly plan: Plan,
+    private readonly route: Route,
+    private readonly kernels: Kernels,
+    part: number,
+    lineBytes: number,
+    kept: readonly Value[] = [],
+  ) {
+    for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', x: 0, y: 0, ...low });
+    let top = plan.scratch[part] as number;
+    const make = (steps: Route['steps'], out: Value, keep: readonly Value[]): RowMachine => {
+      const machine = new RowMachine(plan, kernels, top, steps, out, this.leaves, keep);
+      top += RowMachine.bytes(steps.length);
+      return machine;
+    };
+    this.lines = top;
+    top += Math.max(lineBytes, (Math.max(plan.source.layout.width, 64) + 64) * PIXEL);
+    this.machine = make(route.steps, route.out, kept);
+    this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from, []) }));
+    this.tileScratch = top;
+  }
+
+  /** Makes the local blurs that an area of the output needs. */
+  prepare(area: Rect): void {
+    const { layout } = this.plan.source;
+    const areas = localAreas(this.route, area, layout);
+    let top = this.tileScratch;
+    for (const { blur, machine } of this.benches) {
+      const rect = areas.get(blur.to);
+      if (!rect) continue;
+      const input = inputArea(blur, rect, layout);
+      const leaf = blur.factor === 2 ? this.halfLeaf(blur, machine, input, top) : this.fullLeaf(blur, machine, input, top);
+      this.leaves.set(blur.to, leaf);
+      top += localBytes(input);
+    }
+  }
+
+  private fullLeaf(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
+    const k = this.kernels;
+    const other = at + (r.w * r.h + 8) * PIXEL;
+    for (let y = 0; y < r.h; y++)
+      for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), at + (y * r.w + x) * PIXEL);
+    k.firAcross(other, r.w, at, r.w, r.w, 0, r.w, r.h, blur.radius, blur.taps, this.lines);
+    k.firDown(at, r.w, other, r.w, r.h, 0, r.h, r.w, blur.radius, blur.taps);
+    return { as: 'tile', x: r.x, y: r.y, at, stride: r.w };
+  }
+
+  private halfLeaf(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
+    const k = this.kernels;
+    const width = halved(r.w);
+    const height = halved(r.h);
+    const other = at + (width * height + 8) * PIXEL;
+    const rows = new HalfRows(machine, k, this.plan.source.layout, this.lines, r.x / 2, width);
+    for (let j = 0; j < height; j++) rows.put(r.y / 2 + j, at + j * width * PIXEL);
+    k.firAcross(other, width, at, width, width, 0, width, height, blur.radius, blur.taps, this.lines);
+    k.firDown(at, width, other, width, height, 0, height, width, blur.radius, blur.taps);
+    return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin: blur.origin, weights: blur.weights };
+  }
+}
+
+/** Halving reads a little more than the area it makes. */
+const OVERHANG = 6;
+
+/** Even, so that halving falls on the same pixels whatever the tile; wide enough for filter, halving and spline. */
+const rimOf = ({ factor, radius }: LocalBlur): number => (factor === 1 ? radius : 2 * radius + 4);
+
+function inputArea(blur: LocalBlur, area: Rect, layout: { width: number; height: number }): Rect {
+  const r = grown(area, rimOf(blur), layout);
+  const x = r.x - (r.x % 2);
+  const y = r.y - (r.y % 2);
+  return { x, y, w: r.x + r.w - x, h: r.y + r.h - y };
+}
+
+/** A rectangle that may hang over the border, as the pixels of the picture that stand for it. */
+function inside({ x, y, w, h }: Rect, { width, height }: { width: number; height: number }): Rect {
+  const hold = (v: number, n: number): number => Math.min(n - 1, Math.max(0, v));
+  const [left, top] = [hold(x, width), hold(y, height)];
+  return { x: left, y: top, w: hold(x + w - 1, width) - left + 1, h: hold(y + h - 1, height) - top + 1 };
+}
+
+/** Where each local blur is needed, for an area of the route's output. */
+function localAreas(route: Route, area: Rect, layout: { width: number; height: number }): Map<Value, Rect> {
+  const areas = new Map<Value, Rect>();
+  let next = area;
+  for (const blur of [...route.locals].reverse()) {
+    areas.set(blur.to, next);
+    next = grown(inputArea(blur, next, layout), OVERHANG, layout);
+  }
+  return areas;
+}
+
+const localBytes = (r: Rect): number => 2 * (r.w * r.h + 64) * PIXEL;
+
+/** Scratch that one part needs for a route over tiles of a size. */
+export function scratchBytes(route: Route, tile: TileSize, layout: { width: number; height: number }): number {
+  const machines = [route.steps, ...route.locals.map((blur) => blur.steps)].reduce((sum, steps) => sum + RowMachine.bytes(steps.length), 0);
+  const lines = Math.max(LINES_BYTES, (Math.max(layout.width, 64) + 64) * PIXEL);
+  let size = { w: tile.width, h: tile.height };
+  let locals = 0;
+  for (const blur of [...route.locals].reverse()) {
+    const rim = 2 * (rimOf(blur) + OVERHANG) + 2;
+    size = { w: size.w + rim, h: size.h + rim };
+    locals += localBytes({ x: 0, y: 0, ...size });
+  }
+  return machines + lines + locals;
+}

@@ -1,0 +1,94 @@
+import type { Layout } from '../pixels/picture';
+import type { Step, Value } from './compile';
+
+/** A blurred image that is grown back row by row. Addresses are bytes in the engine's memory. */
+export interface Low {
+  readonly at: number;
+  readonly width: number;
+  readonly height: number;
+  readonly factor: number;
+  readonly origin: number;
+  readonly weights: number;
+}
+
+/** A filter of few pixels, made tile by tile at full or half size. */
+export interface LocalBlur {
+  readonly to: Value;
+  readonly from: Value;
+  readonly factor: 1 | 2;
+  readonly radius: number;
+  readonly taps: number;
+  readonly origin: number;
+  readonly weights: number;
+  /** Steps between earlier blurs and its input. */
+  readonly steps: readonly Step[];
+}
+
+/** Work that leads to one value: blurs made per tile, then steps. */
+export interface Route {
+  readonly locals: readonly LocalBlur[];
+  readonly steps: readonly Step[];
+  readonly out: Value;
+}
+
+export interface Level {
+  readonly at: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Makes a blurred image for all later passes: reduce by four in tiles, halve on, filter, keep. */
+export interface ReducePass {
+  readonly do: 'reduce';
+  readonly to: Value;
+  readonly route: Route;
+  /** From a quarter of the size down; the last one ends as the blurred image. */
+  readonly levels: readonly Level[];
+  readonly radius: number;
+  readonly taps: number;
+  /** As large as the last level. */
+  readonly spare: number;
+}
+
+export interface TileSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Bytes for a screen or a file, or the working form itself: RGBA float32, premultiplied. */
+export type StoreFormat = 'screen' | 'rgb8' | 'rgba8' | 'rgb16' | 'rgba16' | 'float';
+
+/** Writes the finished picture. */
+export interface StorePass {
+  readonly do: 'store';
+  readonly route: Route;
+  readonly at: number;
+  readonly format: StoreFormat;
+  readonly tile: TileSize;
+  /** Histograms of 256 bins, one set for each part, of two values that the route also makes. */
+  readonly tally?: { readonly own: Value; readonly beneath: Value; readonly at: readonly number[] };
+}
+
+export type Pass = ReducePass | StorePass;
+
+/** All that a crew needs to make a picture; plain data, so that it can be posted to other threads. */
+export interface Plan {
+  readonly source: { readonly at: number; readonly layout: Layout };
+  readonly tables: Readonly<Record<string, number>>;
+  readonly lows: Readonly<Record<Value, Low>>;
+  readonly passes: readonly Pass[];
+  /** Scratch of each part. */
+  readonly scratch: readonly number[];
+}
+
+/** Pixels that a row machine handles at a time: few enough that all slots stay in the first cache. */
+export const CHUNK = 512;
+/** Output tiles with blurs made per tile, and without. */
+export const LOCAL_TILE = { width: 256, height: 256 };
+export const PLAIN_TILE = { width: 512, height: 32 };
+/** Tiles of a reduction, in pixels of the quarter-size image; CHUNK source pixels wide with their rim. */
+export const QUARTER_TILE = { width: (CHUNK - 12) / 4, height: 48 };
+/** Source pixels that such a tile reads beyond four times its size. */
+export const QUARTER_RIM = 12;
+
+export const bytesOf = (format: StoreFormat): number => ({ screen: 4, rgb8: 3, rgba8: 4, rgb16: 6, rgba16: 8, float: 16 })[format];

@@ -1,0 +1,118 @@
+import { z } from 'zod';
+import { modeIds } from '../blend';
+import { BexlenError } from '../errors';
+import { gateSchema, type Gate } from '../masks/gate';
+import { kindOf, isKind, kinds, paramsSchema, type KindId, type Values } from '../kinds';
+import type { ModeId } from '../blend';
+
+export const MAX_LAYERS = 200;
+export const MAX_NESTING = 8;
+export const MASTER_MAX = 1.5;
+
+interface Channel {
+  readonly id: string;
+  readonly name: string;
+  readonly on: boolean;
+  /** 0..1 */
+  readonly strength: number;
+  readonly blend: ModeId;
+  readonly reads: 'below' | 'photo';
+  readonly gate: Gate;
+}
+
+export interface KindLayer extends Channel {
+  readonly kind: KindId;
+  readonly params: Values;
+}
+
+export interface Group extends Channel {
+  readonly kind: 'group';
+  readonly layers: readonly Layer[];
+}
+
+export type Layer = KindLayer | Group;
+
+/** What a version holds of its look. Geometry joins it later; a reader refuses a schema number it does not know. */
+export interface Stack {
+  readonly schema: 1;
+  /** 0..1.5: how much of the whole look is mixed in. */
+  readonly master: number;
+  /** First to last, in the order in which the light passes. */
+  readonly layers: readonly Layer[];
+}
+
+const channel = {
+  id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
+  name: z.string().trim().min(1, 'A layer needs a name.').max(60, 'A name has at most 60 characters.'),
+  on: z.boolean(),
+  strength: z.number().min(0).max(1),
+  blend: z.enum(modeIds),
+  reads: z.enum(['below', 'photo']),
+  gate: gateSchema,
+};
+
+const kindIds = kinds.map((kind) => kind.id) as [KindId, ...KindId[]];
+const kindLayers = kindIds.map((id) => z.strictObject({ ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params) }));
+
+export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
+  z.discriminatedUnion('kind', [
+    z.strictObject({ ...channel, kind: z.literal('group'), layers: z.array(layerSchema) }),
+    ...kindLayers,
+  ] as never),
+);
+
+export const stackSchema: z.ZodType<Stack> = z.strictObject({
+  schema: z.literal(1),
+  master: z.number().min(0).max(MASTER_MAX),
+  layers: z.array(layerSchema),
+});
+
+export const emptyStack: Stack = { schema: 1, master: 1, layers: [] };
+
+/**
+ * A stack from outside, checked. Size and depth are counted first, without recursion, so that no input can exhaust the checker.
+ * Throws `bad-version` with the path of the first fault.
+ */
+export function readStack(input: unknown): Stack {
+  checkSize(input);
+  const result = stackSchema.safeParse(input);
+  if (!result.success) throw badVersion(sentence(result.error, input));
+  const ids = allIds(result.data.layers);
+  const twice = ids.find((id, i) => ids.indexOf(id) !== i);
+  if (twice) throw badVersion(`Two layers have the id ${twice}.`);
+  return result.data;
+}
+
+const badVersion = (message: string): BexlenError =>
+  new BexlenError('bad-version', message, 'Nothing was changed. Open the version again, or send one that fits its schema.');
+
+function sentence(error: z.ZodError, input: unknown): string {
+  const issue = error.issues[0];
+  if (!issue) return 'This version cannot be read.';
+  const path = issue.path.map(String);
+  const at = path.join('.') || 'the version';
+  const layer = at.endsWith('.kind') ? issue.path.slice(0, -1).reduce<unknown>(child, input) : undefined;
+  const kind = layer === undefined ? undefined : child(layer, 'kind');
+  if (kind !== undefined && !isKind(String(kind))) return `${at}: there is no kind called “${String(kind).slice(0, 40)}”.`;
+  return `${at}: ${issue.message}`;
+}
+
+const child = (value: unknown, key: PropertyKey): unknown =>
+  typeof value === 'object' && value !== null ? (value as Record<PropertyKey, unknown>)[key] : undefined;
+
+function checkSize(input: unknown): void {
+  let count = 0;
+  let row: unknown[] = [input];
+  for (let depth = 0; row.length > 0; depth++) {
+    if (depth > MAX_NESTING + 1) throw badVersion(`Groups are nested more than ${MAX_NESTING} deep.`);
+    row = row.flatMap((item) => {
+      const layers = child(item, 'layers');
+      return Array.isArray(layers) ? (layers as unknown[]) : [];
+    });
+    count += row.length;
+    if (count > MAX_LAYERS) throw badVersion(`A version takes at most ${MAX_LAYERS} layers; this one has more.`);
+  }
+}
+
+const allIds = (layers: readonly Layer[]): string[] =>
+  layers.flatMap((layer) => (layer.kind === 'group' ? [layer.id, ...allIds(layer.layers)] : [layer.id]));
