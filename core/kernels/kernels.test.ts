@@ -13,7 +13,7 @@ const SMALL = 1 << 19;
 
 /** The same memory image twice, one for each build. */
 async function both(): Promise<[{ k: Kernels; f: Float32Array; u: Uint8Array }, { k: Kernels; f: Float32Array; u: Uint8Array }]> {
-  const make = async (kernels: typeof fastKernels | typeof slowKernels) => {
+  const make = async (kernels: typeof fastKernels) => {
     const memory = newMemory(true);
     const next = sequence(3);
     const f = new Float32Array(memory.buffer);

@@ -40,7 +40,7 @@ async function runKernel(mode: (typeof modes)[number], opaque: boolean, b: Pixel
 
 describe.each(modes)('$id', (mode) => {
   it('gives the worked example', () => {
-    mode.blend([0.2, 0.6, 0.9], [0.7, 0.3, 0.5]).forEach((v, i) => expect(v).toBeCloseTo((worked[mode.id] as number[])[i] as number, 6));
+    mode.blend([0.2, 0.6, 0.9], [0.7, 0.3, 0.5]).forEach((v, i) => expect(v).toBeCloseTo(worked[mode.id]?.[i] as number, 6));
   });
 
   it('is the same in the kernel, within 1e-5, for any two pixels with alpha', async () => {

@@ -56,7 +56,8 @@ export class Crew {
 
 /** What the one who gives out the work does with the control block. */
 export const control = {
-  reset: (words: Int32Array): void => void words.fill(0),
+  /** Before a new plan. The round is left alone: another hand may still be reading it on its way out of the last meeting. */
+  reset: (words: Int32Array): void => [TILE, STOP, BROKEN, DONE].forEach((word) => Atomics.store(words, word, 0)),
   stop: (words: Int32Array): void => void Atomics.store(words, STOP, 1),
   finishedTiles: (words: Int32Array): number => Atomics.load(words, DONE),
 };

@@ -3,9 +3,7 @@ import { fastKernels, group, layer, newEngine, scene, slowKernels, stackOf } fro
 import type { Engine } from './engine';
 import type { Stack } from './schema';
 import { kinds } from '../kinds';
-import { Engine as EngineClass } from './engine';
-import { newMemory } from '../pixels/kernels';
-import { Crew, CONTROL_WORDS } from './crew';
+import { control, Crew, CONTROL_WORDS } from './crew';
 
 function fill(engine: Engine, layout: Layout, values: (i: number) => number): void {
   const bytes = engine.open(layout);
@@ -167,21 +165,12 @@ describe('histograms of an open layer', () => {
   });
 });
 
-describe('a crew of two', () => {
-  it('stops between tiles when told to', async () => {
-    const memory = newMemory(true);
-    const engine = new EngineClass(memory, await fastKernels(memory), 1);
+describe('a crew', () => {
+  it('stops between tiles when told to, and works on afterwards', async () => {
+    const engine = await newEngine();
     fill(engine, { width: 600, height: 400, depth: 8, channels: 3 }, () => 0.5);
     const stack = stackOf(layer('blur', { radius: 0.02 }));
-    const words = engine.controlWords;
-    const reset = words.fill.bind(words);
-    words.fill = (v: number) => {
-      reset(v);
-      words[3] = 1;
-      return words;
-    };
-    expect(engine.render({ stack, format: 'rgb8' })).toBeUndefined();
-    words.fill = reset;
+    expect(engine.render({ stack, format: 'rgb8', begun: (words) => control.stop(words) })).toBeUndefined();
     expect(engine.render({ stack, format: 'rgb8' })).toBeDefined();
   });
 

@@ -4,7 +4,7 @@ import { byteLength, type Layout } from '../pixels/picture';
 import { compile, Names } from './compile';
 import { control, CONTROL_WORDS, Crew } from './crew';
 import { perform } from './perform';
-import { bytesOf, type Plan, type StoreFormat, type TileSize } from './plan';
+import { bytesOf, tilesOf, type Plan, type StoreFormat, type TileSize } from './plan';
 import { Planner } from './planner';
 import type { Stack } from './schema';
 
@@ -19,6 +19,8 @@ export interface Order {
   readonly watch?: string;
   /** Size of the tiles, for those who want another than the engine's own. */
   readonly tile?: TileSize;
+  /** Called when the work begins, with the words by which it can be stopped and followed from another thread. */
+  readonly begun?: (words: Int32Array, tiles: number) => void;
 }
 
 /** Tones of what a layer makes and of what lies beneath it: 256 counts each. */
@@ -76,7 +78,7 @@ export class Engine {
   }
 
   /** The picture of a stack; undefined if it was stopped. Blocks its thread until it is done. */
-  render({ stack, format, watch, tile }: Order): Rendered | undefined {
+  render({ stack, format, watch, tile, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout } = this.source;
     const program = compile(stack, layout, this.names, watch === undefined ? undefined : { layer: watch });
@@ -84,6 +86,7 @@ export class Engine {
     const tallies = program.watched ? this.clearedTallies() : undefined;
     const { plan, done } = this.planner.plan(program, { at, format, ...(tile && { tile }), ...(tallies && { tallies }) });
     control.reset(this.controlWords);
+    begun?.(this.controlWords, tilesOf(plan));
     if (this.parts > 1) this.announce(plan);
     const finished = perform(plan, this.kernels, this.crew);
     done(finished);

@@ -92,3 +92,10 @@ export const QUARTER_TILE = { width: (CHUNK - 12) / 4, height: 48 };
 export const QUARTER_RIM = 12;
 
 export const bytesOf = (format: StoreFormat): number => ({ screen: 4, rgb8: 3, rgba8: 4, rgb16: 6, rgba16: 8, float: 16 })[format];
+
+/** Tiles of a plan's last pass. */
+export function tilesOf({ source, passes }: Plan): number {
+  const last = passes.at(-1);
+  if (last?.do !== 'store') return 0;
+  return Math.ceil(source.layout.width / last.tile.width) * Math.ceil(source.layout.height / last.tile.height);
+}

@@ -1,0 +1,147 @@
+import { kindOf, defaults, type KindId } from '../kinds';
+import { openGate } from '../masks/gate';
+import { MAX_LAYERS, MAX_NESTING, type Group, type KindLayer, type Layer, type Stack } from './schema';
+
+/** Where a layer goes: beside another, into a group as its last, or to the end of the stack. */
+export type Place = { readonly before: string } | { readonly after: string } | { readonly into: string } | 'end';
+
+type Layers = readonly Layer[];
+
+/** Layer by id, wherever it stands. */
+export function find(layers: Layers, id: string): Layer | undefined {
+  for (const layer of layers) {
+    if (layer.id === id) return layer;
+    const inside = layer.kind === 'group' ? find(layer.layers, id) : undefined;
+    if (inside) return inside;
+  }
+  return undefined;
+}
+
+/** The group a layer stands in; undefined at the top. */
+export function parentOf(layers: Layers, id: string): Group | undefined {
+  for (const layer of layers) {
+    if (layer.kind !== 'group') continue;
+    if (layer.layers.some((child) => child.id === id)) return layer;
+    const inside = parentOf(layer.layers, id);
+    if (inside) return inside;
+  }
+  return undefined;
+}
+
+export const countLayers = (layers: Layers): number =>
+  layers.reduce((sum, layer) => sum + 1 + (layer.kind === 'group' ? countLayers(layer.layers) : 0), 0);
+
+const depthOf = (layer: Layer): number => (layer.kind === 'group' ? 1 + Math.max(0, ...layer.layers.map(depthOf)) : 0);
+
+/** Applies a change to one layer; everything else stays the same object. */
+export function change(stack: Stack, id: string, to: (layer: Layer) => Layer): Stack {
+  const walk = (layers: Layers): Layers =>
+    mapSame(layers, (layer) => (layer.id === id ? to(layer) : layer.kind === 'group' ? withLayers(layer, walk(layer.layers)) : layer));
+  return withStack(stack, walk(stack.layers));
+}
+
+/** Takes a layer out, with all that is in it. Groups left empty go too. */
+export function remove(stack: Stack, id: string): Stack {
+  const walk = (layers: Layers): Layers =>
+    layers.flatMap((layer): Layers => {
+      if (layer.id === id) return [];
+      if (layer.kind !== 'group') return [layer];
+      const inside = walk(layer.layers);
+      return inside.length === 0 && layer.layers.length > 0 ? [] : [withLayers(layer, inside)];
+    });
+  return withStack(stack, walk(stack.layers));
+}
+
+/** Puts a layer in. */
+export function insert(stack: Stack, layer: Layer, place: Place): Stack {
+  if (place === 'end') return { ...stack, layers: [...stack.layers, layer] };
+  if ('into' in place) return change(stack, place.into, (group) => (group.kind === 'group' ? { ...group, layers: [...group.layers, layer] } : group));
+  const beside = 'before' in place ? place.before : place.after;
+  const walk = (layers: Layers): Layers =>
+    layers.flatMap((other): Layer[] => {
+      if (other.id === beside) return 'before' in place ? [layer, other] : [other, layer];
+      return [other.kind === 'group' ? withLayers(other, walk(other.layers)) : other];
+    });
+  return withStack(stack, walk(stack.layers));
+}
+
+/** Moves a layer. Moving it into or beside itself leaves the stack as it is, and so does a nesting that would be too deep. */
+export function move(stack: Stack, id: string, place: Place): Stack {
+  const layer = find(stack.layers, id);
+  const target = place === 'end' ? undefined : Object.values(place)[0];
+  if (!layer || (target !== undefined && (target === id || (layer.kind === 'group' && find(layer.layers, target))))) return stack;
+  if (target !== undefined && parentOf(stack.layers, id)?.layers.length === 1 && parentOf(stack.layers, id)?.id === target) return stack;
+  const moved = insert(remove(stack, id), layer, place);
+  return fits(moved) && find(moved.layers, id) ? moved : stack;
+}
+
+/** Makes a group of two layers, where the second one stands: a row dropped on another. */
+export function groupWith(stack: Stack, id: string, onto: string, groupId: string): Stack {
+  const layer = find(stack.layers, id);
+  const target = find(stack.layers, onto);
+  if (!layer || !target || id === onto || (layer.kind === 'group' && find(layer.layers, onto))) return stack;
+  if (target.kind === 'group') return move(stack, id, { into: onto });
+  const order = indexOf(stack.layers, id) < indexOf(stack.layers, onto) ? [layer, target] : [target, layer];
+  const grouped = change(remove(stack, id), onto, () => newGroup(groupId, order));
+  return fits(grouped) && find(grouped.layers, groupId) ? grouped : stack;
+}
+
+/** Takes a group apart; its layers stay where they stood. */
+export function ungroup(stack: Stack, id: string): Stack {
+  const walk = (layers: Layers): Layers =>
+    layers.flatMap((layer): Layers => {
+      if (layer.kind !== 'group') return [layer];
+      return layer.id === id ? layer.layers : [withLayers(layer, walk(layer.layers))];
+    });
+  return withStack(stack, walk(stack.layers));
+}
+
+/** The stack as it is heard solo: only the given layers, with the groups they stand in and all that stands in them. */
+export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
+  if (ids.size === 0) return stack;
+  const walk = (layers: Layers): Layers =>
+    layers.flatMap((layer): Layer[] => {
+      if (ids.has(layer.id)) return [layer];
+      if (layer.kind !== 'group') return [];
+      const inside = walk(layer.layers);
+      return inside.length > 0 ? [withLayers(layer, inside)] : [];
+    });
+  return withStack(stack, walk(stack.layers));
+}
+
+/** A layer of a kind at its defaults. */
+export function newLayer(kind: KindId, id: string): KindLayer {
+  const { label, params } = kindOf(kind);
+  return { id, kind, name: label, on: true, strength: 1, blend: 'normal', reads: 'below', gate: openGate, params: defaults(params) };
+}
+
+export const newGroup = (id: string, layers: readonly Layer[]): Group => ({
+  id,
+  kind: 'group',
+  name: 'Group',
+  on: true,
+  strength: 1,
+  blend: 'normal',
+  reads: 'below',
+  gate: openGate,
+  layers,
+});
+
+/** Whether a stack keeps within the limits of a version. */
+export const fits = (stack: Stack): boolean =>
+  countLayers(stack.layers) <= MAX_LAYERS && Math.max(0, ...stack.layers.map(depthOf)) <= MAX_NESTING;
+
+/** Layers in the order of the desk, with how deep they stand. */
+export function rows(layers: Layers, depth = 0): { readonly layer: Layer; readonly depth: number }[] {
+  return layers.flatMap((layer) => [{ layer, depth }, ...(layer.kind === 'group' ? rows(layer.layers, depth + 1) : [])]);
+}
+
+const indexOf = (layers: Layers, id: string): number => rows(layers).findIndex(({ layer }) => layer.id === id);
+
+const withStack = (stack: Stack, layers: Layers): Stack => (same(layers, stack.layers) ? stack : { ...stack, layers });
+const withLayers = (group: Group, layers: Layers): Group => (same(layers, group.layers) ? group : { ...group, layers });
+const same = (a: Layers, b: Layers): boolean => a.length === b.length && a.every((layer, i) => layer === b[i]);
+const mapSame = (layers: Layers, f: (layer: Layer) => Layer): Layers => {
+  const out = layers.map(f);
+  return same(out, layers) ? layers : out;
+};
