@@ -1,0 +1,96 @@
+/** Builds everything that is run: kernels, server, workers, app. What has not changed is not built again. */
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import fs from 'node:fs';
+import path from 'node:path';
+import { build } from 'esbuild';
+
+const root = path.resolve(import.meta.dirname, '..');
+const at = (...parts) => path.join(root, ...parts);
+const run = (command, args, options = {}) => execFileSync(command, args, { stdio: 'inherit', cwd: root, ...options });
+
+/** One hash over files and folders, by name and content. */
+function hashOf(...places) {
+  const sum = createHash('sha256');
+  const add = (place) => {
+    const stat = fs.statSync(place, { throwIfNoEntry: false });
+    if (!stat) return;
+    if (stat.isDirectory()) {
+      const names = fs.readdirSync(place).sort();
+      for (const name of names) if (!['node_modules', 'dist', 'build', '.expo'].includes(name)) add(path.join(place, name));
+    } else if (!/\.test\.tsx?$/.test(place)) sum.update(path.relative(root, place)).update(fs.readFileSync(place));
+  };
+  places.map((place) => at(place)).forEach(add);
+  return sum.digest('hex').slice(0, 12);
+}
+
+/** Runs a step unless its sources are as they were when it last ran and its product is there. */
+async function step(name, sources, product, make) {
+  const stamp = at('build', `${name}.stamp`);
+  const hash = hashOf('scripts/build.mjs', 'package-lock.json', ...sources);
+  if (fs.existsSync(product) && fs.existsSync(stamp) && fs.readFileSync(stamp, 'utf8') === hash) return;
+  console.log(`building ${name}`);
+  await make();
+  fs.writeFileSync(stamp, hash);
+}
+
+function kernels(file, shared) {
+  const flags = shared ? ['--enable', 'threads', '--sharedMemory'] : [];
+  const asc = at('node_modules/assemblyscript/bin/asc.js');
+  const source = 'core/kernels/wasm/index.ts';
+  const common = ['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--enable', 'bulk-memory', '--importMemory', '--initialMemory', '16'];
+  run(process.execPath, [asc, source, '-o', file, ...common, '--maximumMemory', '65536', ...flags]);
+}
+
+const bundle = (entry, outfile, options) =>
+  build({ entryPoints: [at(entry)], outfile, bundle: true, format: 'esm', target: 'es2022', logLevel: 'warning', absWorkingDir: root, ...options });
+
+async function workers() {
+  const folder = at('app/public/engine');
+  fs.rmSync(folder, { recursive: true, force: true });
+  fs.mkdirSync(folder, { recursive: true });
+  const named = (name, ending, bytes) => {
+    const file = `${name}-${createHash('sha256').update(bytes).digest('hex').slice(0, 12)}.${ending}`;
+    fs.writeFileSync(path.join(folder, file), bytes);
+    return `/engine/${file}`;
+  };
+  const hand = await bundle('app/src/engine/hand.ts', undefined, { write: false, minify: true });
+  const built = {
+    hand: named('hand', 'js', hand.outputFiles[0].contents),
+    kernels: named('kernels', 'wasm', fs.readFileSync(at('core/build/kernels.wasm'))),
+    kernelsAlone: named('kernels-alone', 'wasm', fs.readFileSync(at('core/build/kernels-alone.wasm'))),
+  };
+  fs.writeFileSync(at('app/src/engine/built.json'), `${JSON.stringify(built, null, 2)}\n`);
+}
+
+function fonts() {
+  fs.mkdirSync(at('app/public/fonts'), { recursive: true });
+  const files = {
+    '@fontsource/barlow-semi-condensed': ['barlow-semi-condensed-latin-400-normal', 'barlow-semi-condensed-latin-500-normal', 'barlow-semi-condensed-latin-600-normal'],
+    '@fontsource/spline-sans-mono': ['spline-sans-mono-latin-400-normal', 'spline-sans-mono-latin-500-normal'],
+  };
+  for (const [name, list] of Object.entries(files))
+    for (const file of list) fs.copyFileSync(at('node_modules', name, 'files', `${file}.woff2`), at('app/public/fonts', `${file}.woff2`));
+}
+
+fs.mkdirSync(at('build'), { recursive: true });
+fs.mkdirSync(at('core/build'), { recursive: true });
+const external = [...Object.keys(JSON.parse(fs.readFileSync(at('server/package.json'), 'utf8')).dependencies)].filter((name) => !name.startsWith('@bexlen/'));
+await step('kernels', ['core/kernels/wasm'], at('core/build/kernels.wasm'), () => {
+  kernels('core/build/kernels.wasm', true);
+  kernels('core/build/kernels-alone.wasm', false);
+});
+await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.json'], at('build/server.mjs'), async () => {
+  fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
+  await bundle('server/src/main.ts', at('build/server.mjs'), { platform: 'node', external, sourcemap: true });
+  await bundle('server/src/jobs/hand.ts', at('build/hand.mjs'), { platform: 'node', external });
+});
+await step('workers', ['core/src', 'core/kernels', 'app/src/engine/hand.ts'], at('app/src/engine/built.json'), workers);
+fonts();
+if (!process.argv.includes('--no-app'))
+  await step('app', ['core/src', 'core/kernels/reference', 'server/src/api.ts', 'app'], at('app/dist/index.html'), () =>
+    run(process.execPath, [at('node_modules/expo/bin/cli'), 'export', '--platform', 'web'], {
+      cwd: at('app'),
+      env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1', NODE_ENV: 'production' },
+    }),
+  );

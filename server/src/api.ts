@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import type { Stack } from '@bexlen/core';
+
+/** What goes over the wire between the app and the server. Both sides check with these. */
+export const PIXEL_EDGES = [256, 1024, 1536, 2048] as const;
+export const THUMB_EDGE = 640;
+export const MAX_STEPS = 100;
+
+const stack = z.unknown() as unknown as z.ZodType<Stack>;
+const id = z.string().min(1).max(60);
+const name = z.string().trim().min(1, 'A name needs at least one character.').max(120, 'A name has at most 120 characters.');
+
+export const versionSummary = z.object({ id, name, layers: z.number(), families: z.array(z.string()), changedAt: z.string() });
+export const photo = z.object({
+  id,
+  name,
+  caption: z.string(),
+  format: z.string(),
+  width: z.number(),
+  height: z.number(),
+  depth: z.union([z.literal(8), z.literal(16)]),
+  alpha: z.boolean(),
+  bytes: z.number(),
+  picked: z.boolean(),
+  binned: z.boolean(),
+  importedAt: z.string(),
+  versions: z.array(versionSummary),
+});
+export type Photo = z.infer<typeof photo>;
+
+export const imported = z.object({ photo, known: z.boolean() });
+
+export const photoChange = z
+  .strictObject({ name, caption: z.string().max(500), picked: z.boolean(), binned: z.boolean() })
+  .partial();
+export type PhotoChange = z.infer<typeof photoChange>;
+
+export const step = z.object({ words: z.string().max(200), stack });
+export type Step = z.infer<typeof step>;
+
+export const version = z.object({
+  id,
+  photoId: id,
+  name,
+  revision: z.number().int(),
+  /** The states it has been in, the first one being how it began; `cursor` is the one in force. */
+  steps: z.array(step).min(1),
+  cursor: z.number().int().min(0),
+});
+export type Version = z.infer<typeof version>;
+
+export const newVersion = z.strictObject({ name, steps: z.array(step).min(1).max(MAX_STEPS), cursor: z.number().int().min(0) });
+export type NewVersion = z.infer<typeof newVersion>;
+
+/** Replaces the steps from `from` on, of the revision that is named. */
+export const versionChange = z.strictObject({
+  replaces: z.number().int().min(0),
+  /** How many of the oldest steps to forget. */
+  forget: z.number().int().min(0),
+  from: z.number().int().min(0),
+  steps: z.array(step).max(MAX_STEPS),
+  cursor: z.number().int().min(0),
+});
+export type VersionChange = z.infer<typeof versionChange>;
+export const versionName = z.strictObject({ name });
+export const kept = z.object({ revision: z.number().int() });
+
+export const exportWish = z.discriminatedUnion('format', [
+  z.strictObject({ versionId: id, format: z.literal('jpeg'), quality: z.number().int().min(1).max(100) }),
+  z.strictObject({ versionId: id, format: z.literal('png'), depth: z.union([z.literal(8), z.literal(16)]) }),
+]);
+export type ExportWish = z.infer<typeof exportWish>;
+
+export const fault = z.object({ code: z.string(), message: z.string(), hint: z.string() });
+export type Fault = z.infer<typeof fault>;
+
+export const exportJob = z.object({
+  id,
+  photoId: id,
+  versionId: id,
+  fileName: z.string(),
+  format: z.enum(['jpeg', 'png']),
+  quality: z.number().nullable(),
+  depth: z.union([z.literal(8), z.literal(16)]),
+  state: z.enum(['waiting', 'working', 'done', 'failed', 'cancelled']),
+  /** 0..1 */
+  progress: z.number(),
+  width: z.number(),
+  height: z.number(),
+  bytes: z.number().nullable(),
+  tookMs: z.number().nullable(),
+  fault: fault.nullable(),
+  createdAt: z.string(),
+});
+export type ExportJob = z.infer<typeof exportJob>;

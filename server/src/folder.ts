@@ -1,0 +1,64 @@
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import lockfile from 'proper-lockfile';
+import { BexlenError } from '@bexlen/core';
+
+/** A lock that has not been touched for so long was left by a process that is gone. */
+const STALE_MS = 5000;
+
+/** A data folder and what lies where in it. */
+export interface Folder {
+  readonly root: string;
+  readonly database: string;
+  readonly originals: string;
+  /** Made from originals; can be thrown away at any time. */
+  readonly derived: string;
+  readonly exports: string;
+  /** Half-written files; emptied at every start. */
+  readonly unfinished: string;
+  readonly release: () => Promise<void>;
+}
+
+/** Takes a data folder for this process alone. Throws `folder-in-use` if another one has it. */
+export async function takeFolder(root: string): Promise<Folder> {
+  const at = (name: string): string => path.join(root, name);
+  const folder = { root, database: at('database'), originals: at('originals'), derived: at('derived'), exports: at('exports'), unfinished: at('unfinished') };
+  await fs.mkdir(root, { recursive: true });
+  const release = await lock(root);
+  await fs.rm(folder.unfinished, { recursive: true, force: true });
+  await Promise.all([folder.originals, folder.derived, folder.exports, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })));
+  return { ...folder, release };
+}
+
+async function lock(root: string): Promise<() => Promise<void>> {
+  const owner = path.join(root, 'owner.pid');
+  const take = async (): Promise<() => Promise<void>> => {
+    const release = await lockfile.lock(root, { stale: STALE_MS, update: STALE_MS / 4, realpath: true });
+    await fs.writeFile(owner, String(process.pid));
+    return release;
+  };
+  try {
+    return await take();
+  } catch (error) {
+    if ((error as { code?: string }).code !== 'ELOCKED') throw error;
+  }
+  const pid = Number(await fs.readFile(owner, 'utf8').catch(() => '0'));
+  const alive = pid > 0 && pid !== process.pid && isAlive(pid);
+  if (alive) throw inUse(root, pid);
+  await new Promise((resolve) => setTimeout(resolve, STALE_MS + 500));
+  return take().catch(() => {
+    throw inUse(root, pid);
+  });
+}
+
+function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+const inUse = (root: string, pid: number): BexlenError =>
+  new BexlenError('folder-in-use', `The data folder ${root} is in use by another Bexlen (process ${pid}).`, 'Use the one that runs, or start with --data DIR for a folder of its own.');

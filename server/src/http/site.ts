@@ -1,0 +1,53 @@
+import { createHash } from 'node:crypto';
+import fs from 'node:fs';
+import path from 'node:path';
+import compression from 'compression';
+import express, { Router, type RequestHandler } from 'express';
+import helmet from 'helmet';
+
+/** Inline blocks of the built page, as the content security policy names them. */
+function inlineHashes(html: string, tag: 'style' | 'script'): string[] {
+  const blocks = [...html.matchAll(new RegExp(`<${tag}(?![^>]*\\ssrc=)[^>]*>([\\s\\S]*?)</${tag}>`, 'g'))];
+  return blocks.filter(([, body]) => body).map(([, body]) => `'sha256-${createHash('sha256').update(body as string).digest('base64')}'`);
+}
+
+/** Headers of every answer: cross-origin isolation for shared memory, and nothing from anywhere else. */
+export function headers(site: string): RequestHandler {
+  const html = fs.readFileSync(path.join(site, 'index.html'), 'utf8');
+  return helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'", ...inlineHashes(html, 'script')],
+        styleSrc: ["'self'", ...inlineHashes(html, 'style')],
+        workerSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        imgSrc: ["'self'", 'blob:', 'data:'],
+        fontSrc: ["'self'"],
+        manifestSrc: ["'self'"],
+        baseUri: ["'none'"],
+        formAction: ["'none'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    crossOriginOpenerPolicy: { policy: 'same-origin' },
+    crossOriginResourcePolicy: { policy: 'same-origin' },
+    strictTransportSecurity: false,
+  });
+}
+
+/** The exported app. Hashed files are cached for ever, the page never. */
+export function site(folder: string): Router {
+  const router = Router();
+  router.use(compression());
+  router.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (res, file) => res.set('Cache-Control', /[/\\](_expo|engine)[/\\]/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    }),
+  );
+  router.get('/{*path}', (_req, res) => res.set('Cache-Control', 'no-cache').sendFile(path.join(folder, 'index.html')));
+  return router;
+}

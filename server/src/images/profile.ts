@@ -1,0 +1,29 @@
+import zlib from 'node:zlib';
+import sharp from 'sharp';
+
+let bytes: Promise<Buffer> | undefined;
+
+/** The sRGB profile that goes into exported files. */
+export function srgbProfile(): Promise<Buffer> {
+  bytes ??= makeProfile();
+  return bytes;
+}
+
+async function makeProfile(): Promise<Buffer> {
+  const sample = await sharp({ create: { width: 1, height: 1, channels: 3, background: 'grey' } }).withIccProfile('srgb').png().toBuffer();
+  const { icc } = await sharp(sample).metadata();
+  if (!icc) throw new Error('no sRGB profile');
+  return icc;
+}
+
+/** Length of a PNG's signature and header chunk, after which the profile stands (PNG, third edition, 5.6 and 11.3.2.3). */
+const AFTER_HEADER = 33;
+
+/** A PNG with a profile put into it; its pixels are not touched. Returned in parts, to be written one after another. */
+export function withPngProfile(png: Buffer, profile: Buffer, name: string): Buffer[] {
+  const body = Buffer.concat([Buffer.from('iCCP'), Buffer.from(`${name}\0\0`, 'latin1'), zlib.deflateSync(profile)]);
+  const frame = Buffer.alloc(8);
+  frame.writeUInt32BE(body.length - 4, 0);
+  frame.writeUInt32BE(zlib.crc32(body), 4);
+  return [png.subarray(0, AFTER_HEADER), frame.subarray(0, 4), body, frame.subarray(4), png.subarray(AFTER_HEADER)];
+}

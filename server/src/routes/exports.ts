@@ -1,0 +1,75 @@
+import fs from 'node:fs/promises';
+import { createChannel, createSession } from 'better-sse';
+import express, { Router } from 'express';
+import { BexlenError } from '@bexlen/core';
+import { exportWish, type ExportJob } from '../api';
+import type { Folder } from '../folder';
+import { wrongMethod } from '../http/faults';
+import { exportPath, type Exporter } from '../jobs/exporter';
+import type { Db } from '../store/db';
+import { addExport, allExports, exportById, removeExport, setState } from '../store/exports';
+
+/** Who listens to how exports go. */
+export type News = ReturnType<typeof createChannel>;
+
+export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: News): Router {
+  const router = Router();
+  const withProgress = (job: ExportJob): ExportJob => (job.state === 'working' ? { ...job, progress: exporter.progressOf(job.id) } : job);
+
+  router
+    .route('/exports')
+    .get(async (_req, res) => void res.json({ exports: (await allExports(db)).map(withProgress) }))
+    .post(express.json(), async (req, res) => {
+      const id = await addExport(db, exportWish.parse(req.body));
+      exporter.wake();
+      res.status(201).json(await exportById(db, id));
+    })
+    .all(wrongMethod('GET', 'POST'));
+
+  router
+    .route('/exports/events')
+    .get(async (req, res) => news.register(await createSession(req, res)))
+    .all(wrongMethod('GET'));
+
+  router
+    .route('/exports/:id')
+    .delete(async (req, res) => {
+      const job = await exportById(db, req.params.id);
+      if (job.state === 'working') throw new BexlenError('conflict', 'This export is being made.', 'Cancel it first.');
+      await removeExport(db, job.id);
+      await fs.rm(exportPath(folder, job), { force: true });
+      news.broadcast({ id: job.id }, 'removed');
+      res.status(204).end();
+    })
+    .all(wrongMethod('DELETE'));
+
+  router
+    .route('/exports/:id/cancel')
+    .post(async (req, res) => {
+      await exporter.cancel(req.params.id);
+      res.json(withProgress(await exportById(db, req.params.id)));
+    })
+    .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/:id/again')
+    .post(async (req, res) => {
+      const job = await exportById(db, req.params.id);
+      if (job.state === 'waiting' || job.state === 'working') throw new BexlenError('conflict', 'This export is on its way already.', 'Wait for it, or cancel it first.');
+      await setState(db, job.id, 'waiting');
+      exporter.wake();
+      res.json(await exportById(db, job.id));
+    })
+    .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/:id/file')
+    .get(async (req, res) => {
+      const job = await exportById(db, req.params.id);
+      if (job.state !== 'done') throw new BexlenError('not-found', 'This export has no file yet.', 'Wait until it is done, or start it again.');
+      res.type(job.format === 'jpeg' ? 'image/jpeg' : 'image/png').download(exportPath(folder, job), job.fileName);
+    })
+    .all(wrongMethod('GET'));
+
+  return router;
+}

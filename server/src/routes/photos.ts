@@ -1,0 +1,98 @@
+import express, { Router, type Request } from 'express';
+import multer, { type StorageEngine } from 'multer';
+import { z } from 'zod';
+import { BexlenError, PAM_TYPE, writePam } from '@bexlen/core';
+import { imported, newVersion, photoChange, PIXEL_EDGES } from '../api';
+import type { Folder } from '../folder';
+import { wrongMethod } from '../http/faults';
+import { decodeFitted } from '../images/decode';
+import { inspect } from '../images/inspect';
+import { importPhoto, type Imported } from '../importer';
+import type { Db } from '../store/db';
+import { derived, originalPath } from '../store/originals';
+import { allPhotos, changePhoto, photoById, photoRow } from '../store/photos';
+import { addVersion, versionById } from '../store/versions';
+
+const edge = z.object({ edge: z.coerce.number().pipe(z.union(PIXEL_EDGES.map((e) => z.literal(e)) as never)) }) as z.ZodType<{ edge: number }>;
+const FOR_EVER = 'private, max-age=31536000, immutable';
+
+export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Router {
+  const router = Router();
+  const upload = multer({ storage: storing(db, folder), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
+
+  router
+    .route('/photos')
+    .get(async (_req, res) => void res.json({ photos: await allPhotos(db) }))
+    .post(sizeAtTheDoor(maxUploadBytes), upload, async (req, res) => {
+      const file = (req as Request & { file?: { imported?: Imported } }).file?.imported;
+      if (!file) throw new BexlenError('bad-request', 'There is no file in this request.', 'Send one file in the field “photo”.');
+      const photo = await photoById(db, file.id);
+      res.status(file.known ? 200 : 201).json(imported.parse({ photo, known: file.known }));
+    })
+    .all(wrongMethod('GET', 'POST'));
+
+  router
+    .route('/photos/:id')
+    .get(async (req, res) => void res.json(await photoById(db, req.params.id)))
+    .patch(express.json(), async (req, res) => {
+      await changePhoto(db, req.params.id, photoChange.parse(req.body));
+      res.json(await photoById(db, req.params.id));
+    })
+    .all(wrongMethod('GET', 'PATCH'));
+
+  router
+    .route('/photos/:id/thumb')
+    .get(async (req, res) => {
+      const { hash, name } = await photoRow(db, req.params.id);
+      const file = await derived(folder, hash, 'thumb.jpg', async () => (await inspect(originalPath(folder, hash), name)).thumb);
+      res.set('Cache-Control', FOR_EVER).type('image/jpeg').sendFile(file);
+    })
+    .all(wrongMethod('GET'));
+
+  router
+    .route('/photos/:id/pixels')
+    .get(async (req, res) => {
+      const { edge: longest } = edge.parse(req.query);
+      const row = await photoRow(db, req.params.id);
+      const file = await derived(folder, row.hash, `${longest}.pam`, async () => {
+        const { layout, pixels } = await decodeFitted({ file: originalPath(folder, row.hash), depth: row.depth, alpha: row.alpha }, row, longest);
+        return writePam(layout, pixels);
+      });
+      res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).sendFile(file);
+    })
+    .all(wrongMethod('GET'));
+
+  router
+    .route('/photos/:id/versions')
+    .post(express.json({ limit: '16mb' }), async (req, res) => {
+      const id = await addVersion(db, req.params.id, newVersion.parse(req.body));
+      res.status(201).json(await versionById(db, id));
+    })
+    .all(wrongMethod('POST'));
+
+  return router;
+}
+
+/** Streams an upload into the shelf while it arrives. */
+function storing(db: Db, folder: Folder): StorageEngine {
+  return {
+    _handleFile: (_req, file, done) => {
+      file.stream.once('limit', () => file.stream.destroy(new multer.MulterError('LIMIT_FILE_SIZE')));
+      const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
+      importPhoto(db, folder, file.stream, name).then(
+        (result) => done(null, { imported: result } as never),
+        (error: unknown) => done(error),
+      );
+    },
+    _removeFile: (_req, _file, done) => done(null),
+  };
+}
+
+/** A request that says it is too large is refused before a byte of it is taken. */
+const sizeAtTheDoor =
+  (most: number): express.RequestHandler =>
+  (req, _res, next) => {
+    if (Number(req.headers['content-length'] ?? 0) > most + 65536)
+      throw new BexlenError('too-large', `The file is larger than ${Math.round(most / 1e6)} MB, the most an import may have.`, 'Make it smaller and import it again.');
+    next();
+  };

@@ -1,0 +1,31 @@
+import { createReadStream } from 'node:fs';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import { z } from 'zod';
+import { readStack } from '@bexlen/core';
+import type { Folder } from './folder';
+import { importPhoto } from './importer';
+import type { Db } from './store/db';
+import { addVersion } from './store/versions';
+import { allPhotos, changePhoto } from './store/photos';
+
+const shelf = z.array(
+  z.strictObject({
+    file: z.string(),
+    name: z.string(),
+    caption: z.string(),
+    picked: z.boolean().optional(),
+    versions: z.array(z.strictObject({ name: z.string(), stack: z.unknown() })).optional(),
+  }),
+);
+
+/** Fills an empty shelf with the demo photos and their versions. A shelf that has photos is left alone. */
+export async function seed(db: Db, folder: Folder, demo: string): Promise<void> {
+  if ((await allPhotos(db)).length > 0) return;
+  const entries = shelf.parse(JSON.parse(await fs.readFile(path.join(demo, 'shelf.json'), 'utf8')));
+  for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
+    const { id } = await importPhoto(db, folder, createReadStream(path.join(demo, file)), file);
+    await changePhoto(db, id, { name, caption, picked });
+    for (const version of versions) await addVersion(db, id, { name: version.name, steps: [{ words: 'As it came', stack: readStack(version.stack) }], cursor: 0 });
+  }
+}

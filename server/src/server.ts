@@ -1,0 +1,78 @@
+import http from 'node:http';
+import os from 'node:os';
+import type { AddressInfo } from 'node:net';
+import { createChannel } from 'better-sse';
+import express from 'express';
+import { pinoHttp } from 'pino-http';
+import { BexlenError } from '@bexlen/core';
+import { takeFolder } from './folder';
+import { answerFault } from './http/faults';
+import { guard } from './http/guard';
+import { headers, site } from './http/site';
+import { Exporter } from './jobs/exporter';
+import type { EngineFiles } from './jobs/crew';
+import type { Log } from './log';
+import { exportRoutes } from './routes/exports';
+import { photoRoutes } from './routes/photos';
+import { versionRoutes } from './routes/versions';
+import { openDb } from './store/db';
+import { seed } from './seed';
+
+export interface Settings {
+  readonly data: string;
+  /** 0 takes any free port. */
+  readonly port: number;
+  readonly site: string;
+  readonly migrations: string;
+  readonly engine: EngineFiles;
+  /** A folder with the demo shelf; without it the shelf starts empty. */
+  readonly demo?: string;
+  readonly maxUploadBytes: number;
+  readonly log: Log;
+}
+
+export interface Running {
+  readonly address: string;
+  readonly close: () => Promise<void>;
+}
+
+/** Starts the server on a data folder of its own, on this machine only. */
+export async function start(settings: Settings): Promise<Running> {
+  const { log } = settings;
+  const folder = await takeFolder(settings.data);
+  const db = await openDb(folder.database, settings.migrations);
+  if (settings.demo) await seed(db, folder, settings.demo);
+
+  const news = createChannel();
+  const exporter = new Exporter(db, folder, settings.engine, Math.min(4, os.availableParallelism()), log, (job) => void news.broadcast(job, 'export'));
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: log, autoLogging: false }));
+  app.use(headers(settings.site));
+  app.use(guard);
+  app.use('/api', photoRoutes(db, folder, settings.maxUploadBytes), versionRoutes(db), exportRoutes(db, folder, exporter, news));
+  app.use('/api', () => {
+    throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');
+  });
+  app.use(site(settings.site));
+  app.use(answerFault(log));
+
+  const server = http.createServer(app);
+  await listen(server, settings.port);
+  await exporter.begin();
+  const close = async (): Promise<void> => {
+    server.close();
+    server.closeAllConnections();
+    await exporter.close();
+    await db.close();
+    await folder.release();
+  };
+  return { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, close };
+}
+
+function listen(server: http.Server, port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', () => resolve());
+  });
+}

@@ -1,0 +1,107 @@
+import { randomUUID } from 'node:crypto';
+import { BexlenError, emptyStack, rows as layerRows, kindOf, type Layer, type Stack } from '@bexlen/core';
+import type { Photo, PhotoChange } from '../api';
+import type { Db, Tx } from './db';
+
+export interface PhotoRow {
+  readonly id: string;
+  readonly hash: string;
+  readonly name: string;
+  readonly caption: string;
+  readonly format: string;
+  readonly width: number;
+  readonly height: number;
+  readonly depth: 8 | 16;
+  readonly alpha: boolean;
+  readonly bytes: number;
+  readonly picked: boolean;
+  readonly binned: boolean;
+  readonly imported_at: string;
+}
+
+interface VersionRow {
+  readonly id: string;
+  readonly photo_id: string;
+  readonly name: string;
+  readonly changed_at: string;
+  readonly stack: Stack;
+}
+
+export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'bytes'>;
+
+const noPhoto = (id: string): BexlenError => new BexlenError('not-found', `There is no photo ${id}.`, 'Go back to the shelf; it may have been removed.');
+
+/** All photos with their versions, the latest first. */
+export async function allPhotos(db: Tx): Promise<Photo[]> {
+  const photos = await db.query<PhotoRow>('SELECT * FROM photos ORDER BY imported_at DESC, id');
+  const versions = await versionRows(db, null);
+  return photos.rows.map((row) => present(row, versions));
+}
+
+export async function photoById(db: Tx, id: string): Promise<Photo> {
+  return present(await photoRow(db, id), await versionRows(db, id));
+}
+
+export async function photoRow(db: Tx, id: string): Promise<PhotoRow> {
+  const [row] = (await db.query<PhotoRow>('SELECT * FROM photos WHERE id = $1', [id])).rows;
+  if (!row) throw noPhoto(id);
+  return row;
+}
+
+export async function photoByHash(db: Tx, hash: string): Promise<PhotoRow | undefined> {
+  return (await db.query<PhotoRow>('SELECT * FROM photos WHERE hash = $1', [hash])).rows[0];
+}
+
+/** A new photo with its first version, an empty stack. */
+export async function addPhoto(db: Db, facts: Facts): Promise<string> {
+  const id = randomUUID();
+  await db.transaction(async (tx) => {
+    await tx.query('INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
+      id,
+      facts.hash,
+      facts.name,
+      facts.format,
+      facts.width,
+      facts.height,
+      facts.depth,
+      facts.alpha,
+      facts.bytes,
+    ]);
+    const version = randomUUID();
+    await tx.query('INSERT INTO versions (id, photo_id, name) VALUES ($1, $2, $3)', [version, id, 'Version 1']);
+    await tx.query('INSERT INTO steps (version_id, place, words, stack) VALUES ($1, 0, $2, $3)', [version, 'As it came', emptyStack]);
+  });
+  return id;
+}
+
+export async function changePhoto(db: Tx, id: string, change: PhotoChange): Promise<void> {
+  const { name = null, caption = null, picked = null, binned = null } = change;
+  const result = await db.query(
+    `UPDATE photos SET name = coalesce($2, name), caption = coalesce($3, caption),
+       picked = coalesce($4, picked), binned = coalesce($5, binned) WHERE id = $1`,
+    [id, name, caption, picked, binned],
+  );
+  if (result.affectedRows === 0) throw noPhoto(id);
+}
+
+async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]> {
+  const { rows } = await db.query<VersionRow>(
+    `SELECT v.id, v.photo_id, v.name, v.changed_at, s.stack FROM versions v
+       JOIN steps s ON s.version_id = v.id AND s.place = v.cursor
+      WHERE $1::text IS NULL OR v.photo_id = $1 ORDER BY v.changed_at DESC`,
+    [photoId],
+  );
+  return rows;
+}
+
+const familyOf = (layer: Layer): string => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
+
+function present({ imported_at, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[]): Photo {
+  const own = versions
+    .filter((version) => version.photo_id === row.id)
+    .map(({ id, name, stack, changed_at }) => {
+      const families = layerRows(stack.layers).map(({ layer }) => familyOf(layer)).filter((family) => family !== 'group');
+      return { id, name, layers: families.length, families, changedAt: changed_at };
+    });
+  return { ...row, importedAt: imported_at, versions: own };
+}
