@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { Bench } from '../../src/desk/Bench';
+
+export default function BenchRoute() {
+  const { version } = useLocalSearchParams<{ version: string }>();
+  return <Bench key={version} versionId={version} />;
+}

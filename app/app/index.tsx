@@ -1,0 +1,1 @@
+export { Shelf as default } from '../src/shelf/Shelf';

@@ -1,0 +1,13 @@
+import { useEffect, useRef } from 'react';
+
+/** Pixels as they are, scaled by the page. */
+export function Picture({ image, label }: { image: ImageData | undefined; label: string }) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const canvas = ref.current;
+    if (!canvas || !image) return;
+    if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
+    canvas.getContext('2d')?.putImageData(image, 0, 0);
+  }, [image]);
+  return <canvas ref={ref} role="img" aria-label={label} style={{ width: '100%', height: '100%', objectFit: 'cover', visibility: image ? 'visible' : 'hidden' }} />;
+}

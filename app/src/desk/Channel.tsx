@@ -1,0 +1,122 @@
+import { StyleSheet, View } from 'react-native';
+import type { Layer } from '@bexlen/core';
+import { Fader } from '../controls/Fader';
+import { Figure } from '../controls/Figure';
+import { SoloButton, Switch } from '../controls/Switch';
+import { Tape } from '../controls/Tape';
+import { Recede } from '../controls/held';
+import { openChannel, toggleSolo, useBench } from '../state/bench';
+import { familyOf, strengthParam } from '../state/words';
+import { colour } from '../theme/tokens';
+import * as desk from './actions';
+import { Grip, Landing } from './dragging';
+
+interface Props {
+  readonly layer: Layer;
+  readonly depth: number;
+}
+
+/** Names a layer's strength fader while it is held. */
+const faderId = (layer: Layer): string => `strength-${layer.id}`;
+
+function useChannel(layer: Layer) {
+  const open = useBench((state) => state.open === layer.id);
+  const solo = useBench((state) => state.solo.has(layer.id));
+  const id = faderId(layer);
+  return {
+    id,
+    open,
+    mine: (held: string) => held === id,
+    tape: <Tape name={layer.name} open={open} dim={!layer.on} onPress={() => openChannel(open ? undefined : layer.id)} onRename={(name) => desk.rename(layer, name)} />,
+    figure: <Figure label={`Strength of ${layer.name}`} param={strengthParam} value={layer.strength} edge={1} onKeep={(value) => desk.strength.keep(layer, strengthParam, value)} />,
+    fader: (upright: boolean) => (
+      <Fader
+        id={id}
+        label={`Strength of ${layer.name}`}
+        param={strengthParam}
+        value={layer.strength}
+        edge={1}
+        family={familyOf(layer)}
+        upright={upright}
+        onShow={(value) => desk.strength.show(layer, value)}
+        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+      />
+    ),
+    solo: <SoloButton name={layer.name} on={solo} onToggle={() => toggleSolo(layer.id)} />,
+    switch: <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />,
+  };
+}
+
+/** A channel as a row of the phone's desk: tape and figure over a long fader. Groups bracket what stands in them. */
+export function ChannelRow({ layer, depth }: Props) {
+  const channel = useChannel(layer);
+  return (
+    <Landing id={layer.id} across={false}>
+      <View style={[styles.row, channel.open && styles.openRow]}>
+        {Array.from({ length: depth }, (_, i) => (
+          <Recede key={i} style={styles.bracket} />
+        ))}
+        <Recede>
+          <Grip layer={layer} across={false} />
+        </Recede>
+        <View style={styles.middle}>
+          <Recede style={styles.labels}>
+            {channel.tape}
+            {channel.figure}
+          </Recede>
+          <Recede mine={channel.mine} style={styles.faderRow}>
+            {channel.fader(false)}
+          </Recede>
+        </View>
+        <Recede style={styles.buttons}>
+          {channel.solo}
+          {channel.switch}
+        </Recede>
+      </View>
+    </Landing>
+  );
+}
+
+/** A channel as a strip of the wide desk: fader upright, tape at the foot. */
+export function ChannelStrip({ layer, depth }: Props) {
+  const channel = useChannel(layer);
+  return (
+    <Landing id={layer.id} across>
+      <View style={[styles.strip, channel.open && styles.openRow]}>
+        <Recede style={styles.stripHead}>
+          {Array.from({ length: depth }, (_, i) => (
+            <View key={i} style={styles.bracketAcross} />
+          ))}
+        </Recede>
+        <Recede style={styles.stripTop}>
+          <Grip layer={layer} across />
+          {channel.switch}
+        </Recede>
+        <Recede mine={channel.mine} style={styles.stripFader}>
+          {channel.fader(true)}
+        </Recede>
+        <Recede style={styles.stripFoot}>
+          {channel.solo}
+          {channel.figure}
+          {channel.tape}
+        </Recede>
+      </View>
+    </Landing>
+  );
+}
+
+const styles = StyleSheet.create({
+  row: { flexDirection: 'row', alignItems: 'stretch', paddingLeft: 4, paddingRight: 4, minHeight: 84, borderBottomWidth: 1, borderBottomColor: '#242424' },
+  openRow: { backgroundColor: '#393939' },
+  bracket: { width: 9, borderLeftWidth: 3, borderLeftColor: colour.tape, marginLeft: 7 },
+  middle: { flex: 1, justifyContent: 'center' },
+  labels: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6 },
+  faderRow: { flexDirection: 'row' },
+  buttons: { justifyContent: 'center', alignItems: 'center', flexDirection: 'row', paddingLeft: 4 },
+  strip: { width: 96, height: '100%', alignItems: 'center', borderRightWidth: 1, borderRightColor: '#242424', paddingBottom: 8 },
+  stripHead: { height: 10, alignSelf: 'stretch', gap: 2 },
+  bracketAcross: { height: 3, backgroundColor: colour.tape },
+  stripTop: { flexDirection: 'row', alignItems: 'center' },
+  stripFader: { flex: 1, alignItems: 'center' },
+  stripFoot: { alignItems: 'center', gap: 2, paddingHorizontal: 4, maxWidth: 96 },
+});

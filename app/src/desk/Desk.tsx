@@ -1,0 +1,148 @@
+import { useState } from 'react';
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import { find, type Layer } from '@bexlen/core';
+import Plus from 'lucide-react-native/icons/plus';
+import X from 'lucide-react-native/icons/x';
+import { Button, IconButton } from '../controls/Button';
+import { Recede } from '../controls/held';
+import { usePointer } from '../controls/usePointer';
+import { useBench } from '../state/bench';
+import { colour, type, web } from '../theme/tokens';
+import { deskRows } from './actions';
+import { ChannelRow, ChannelStrip } from './Channel';
+import { Dragging } from './dragging';
+import { Master } from './Master';
+import { OpenChannel } from './OpenChannel';
+import { Rack } from './Rack';
+
+type Height = 'low' | 'half' | 'full';
+const HEIGHTS: readonly Height[] = ['low', 'half', 'full'];
+const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.72 };
+
+const useOpenLayer = (): Layer | undefined => useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
+const useRows = () => deskRows(useBench((state) => state.stack()));
+
+/** The phone's desk: a sheet of three heights with the channels as rows, the opened channel, or the rack; the output at its foot. */
+export function PhoneDesk({ room }: { room: number }) {
+  const [height, setHeight] = useState<Height>('half');
+  const [rack, setRack] = useState(false);
+  const open = useOpenLayer();
+  const rows = useRows();
+  const to = (step: number): void => setHeight((now) => HEIGHTS[Math.min(2, Math.max(0, HEIGHTS.indexOf(now) + step))] ?? 'half');
+  const handle = usePointer({
+    up: ({ dy }, moved) => {
+      if (moved) to(dy < 0 ? 1 : -1);
+      else setHeight((now) => (now === 'half' ? 'full' : 'half'));
+    },
+    key: ({ key }) => {
+      if (key === 'ArrowUp') to(1);
+      if (key === 'ArrowDown') to(-1);
+    },
+  });
+  const empty = rows.length === 0;
+  const body = rack || empty ? 'rack' : open ? 'open' : 'rows';
+  return (
+    <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
+      <View ref={handle} role="slider" aria-label="Height of the desk" aria-valuenow={HEIGHTS.indexOf(height)} aria-valuetext={height} tabIndex={0} style={[styles.handle, web({ touchAction: 'none', cursor: 'ns-resize' })]}>
+        <Recede style={styles.bar} />
+      </View>
+      <View style={styles.body}>
+        {body === 'rack' && (
+          <>
+            {empty && (
+              <Recede>
+                <Text style={[type.label, styles.first]}>Choose a first layer</Text>
+              </Recede>
+            )}
+            <Rack onAdded={() => (setRack(false), setHeight('full'))} />
+          </>
+        )}
+        {body === 'open' && open && <OpenChannel key={open.id} layer={open} />}
+        {body === 'rows' && (
+          <Dragging across={false}>
+            <ScrollView>
+              {rows.map(({ layer, depth }) => (
+                <ChannelRow key={layer.id} layer={layer} depth={depth} />
+              ))}
+            </ScrollView>
+          </Dragging>
+        )}
+      </View>
+      <View style={styles.foot}>
+        <Master upright={false} />
+        {!empty && (
+          <Recede>
+            <IconButton icon={rack ? X : Plus} label={rack ? 'Close the rack' : 'Add a layer'} onPress={() => setRack(!rack)} />
+          </Recede>
+        )}
+      </View>
+    </View>
+  );
+}
+
+/** The wide desk: strips from the photo on the left to the master on the right. */
+export function WideDesk({ onRack }: { onRack: () => void }) {
+  const rows = useRows();
+  const photo = useBench((state) => state.photo);
+  return (
+    <View style={styles.wide}>
+      <Recede style={styles.photoStrip}>
+        <Text style={type.title}>Photo</Text>
+        <Text style={[type.small, styles.centred]} numberOfLines={2}>
+          {photo?.name ?? ''}
+        </Text>
+      </Recede>
+      <View style={styles.strips}>
+        <Dragging across>
+          <ScrollView horizontal contentContainerStyle={styles.stripRow}>
+            {rows.map(({ layer, depth }) => (
+              <ChannelStrip key={layer.id} layer={layer} depth={depth} />
+            ))}
+            <Recede style={styles.addStrip}>
+              <Button icon={Plus} label={rows.length === 0 ? 'Choose a first layer' : 'Add a layer'} onPress={onRack} />
+            </Recede>
+          </ScrollView>
+        </Dragging>
+      </View>
+      <Master upright />
+    </View>
+  );
+}
+
+/** The panel beside the photo on a wide screen: the opened channel, or the rack. */
+export function WidePanel({ rack, onRackDone }: { rack: boolean; onRackDone: () => void }) {
+  const open = useOpenLayer();
+  if (!rack && !open) return null;
+  return (
+    <View style={styles.panel}>
+      {rack || !open ? (
+        <>
+          <Recede style={styles.rackHead}>
+            <Text style={type.title}>Rack</Text>
+            <IconButton icon={X} label="Close the rack" onPress={onRackDone} />
+          </Recede>
+          <Rack onAdded={onRackDone} />
+        </>
+      ) : (
+        <OpenChannel key={open.id} layer={open} />
+      )}
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  sheet: { backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, overflow: 'hidden' },
+  handle: { height: 22, alignItems: 'center', justifyContent: 'center' },
+  bar: { width: 44, height: 4, borderRadius: 2, backgroundColor: colour.edge },
+  body: { flex: 1, minHeight: 0 },
+  first: { paddingHorizontal: 16, paddingTop: 2 },
+  foot: { flexDirection: 'row', alignItems: 'center', gap: 4, paddingLeft: 14, paddingRight: 6, minHeight: 60, borderTopWidth: 1, borderTopColor: colour.well, backgroundColor: colour.desk },
+  wide: { height: 296, flexDirection: 'row', backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.well },
+  photoStrip: { width: 92, alignItems: 'center', justifyContent: 'flex-end', padding: 10, borderRightWidth: 1, borderRightColor: colour.well },
+  centred: { textAlign: 'center' },
+  strips: { flex: 1, minWidth: 0 },
+  stripRow: { height: '100%', minHeight: 295 },
+  addStrip: { justifyContent: 'center', paddingHorizontal: 16 },
+  panel: { width: 372, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well, paddingTop: 4 },
+  rackHead: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingLeft: 14, paddingRight: 4 },
+});

@@ -1,0 +1,205 @@
+import { useRef, useState } from 'react';
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import { kindOf, type GateSide, type KindLayer, type Layer } from '@bexlen/core';
+import ChevronDown from 'lucide-react-native/icons/chevron-down';
+import Copy from 'lucide-react-native/icons/copy';
+import Trash from 'lucide-react-native/icons/trash';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { Fader } from '../controls/Fader';
+import { Figure } from '../controls/Figure';
+import { Graph } from '../controls/Graph';
+import { Switch } from '../controls/Switch';
+import { Tape } from '../controls/Tape';
+import { Recede } from '../controls/held';
+import { usePreview } from '../engine/preview';
+import { openChannel, useBench } from '../state/bench';
+import { edgeOf, familyOf, kindLabel, strengthParam } from '../state/words';
+import { space, type } from '../theme/tokens';
+import * as desk from './actions';
+import { Modes } from './Modes';
+
+const LEAVES = [
+  { id: 'what', label: 'What' },
+  { id: 'where', label: 'Where' },
+  { id: 'how', label: 'How' },
+] as const;
+type Leaf = (typeof LEAVES)[number]['id'];
+
+/** The opened channel: what it does, where it lands, how it mixes. One page; the leaves jump to their part of it. */
+export function OpenChannel({ layer }: { layer: Layer }) {
+  const scroll = useRef<ScrollView>(null);
+  const [tops, setTops] = useState<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
+  const [leaf, setLeaf] = useState<Leaf>('what');
+  const place = (id: Leaf) => (y: number) => setTops((old) => ({ ...old, [id]: y }));
+  const goTo = (id: Leaf): void => {
+    setLeaf(id);
+    scroll.current?.scrollTo({ y: tops[id], animated: false });
+  };
+  const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
+  return (
+    <View style={styles.channel}>
+      <Recede style={styles.head}>
+        <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
+        <Text style={[type.small, styles.kind]} numberOfLines={1}>
+          {layer.name === kindLabel(layer) ? '' : kindLabel(layer)}
+        </Text>
+        <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
+        <IconButton icon={Copy} label={`Duplicate ${layer.name}`} onPress={() => desk.duplicate(layer)} />
+        <IconButton icon={Trash} label={`Remove ${layer.name}`} onPress={() => desk.takeOut(layer)} />
+        <IconButton icon={ChevronDown} label="Back to the desk" onPress={() => openChannel(undefined)} />
+      </Recede>
+      <Control
+        id={`open-strength-${layer.id}`}
+        label="Strength"
+        layer={layer}
+        param={strengthParam}
+        value={layer.strength}
+        onShow={(value) => desk.strength.show(layer, value)}
+        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+      />
+      <Recede style={styles.leaves}>
+        <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
+      </Recede>
+      <ScrollView ref={scroll} contentContainerStyle={styles.page}>
+        {layer.kind !== 'group' && (
+          <Part title="What" onTop={place('what')}>
+            <What layer={layer} />
+          </Part>
+        )}
+        <Part title="Where" onTop={place('where')}>
+          <Where layer={layer} />
+        </Part>
+        <Part title="How" onTop={place('how')}>
+          <How layer={layer} />
+        </Part>
+      </ScrollView>
+    </View>
+  );
+}
+
+function Part({ title, onTop, children }: { title: string; onTop: (y: number) => void; children: React.ReactNode }) {
+  return (
+    <View role="region" aria-label={title} onLayout={({ nativeEvent: { layout } }) => onTop(layout.y)} style={styles.part}>
+      {children}
+    </View>
+  );
+}
+
+interface ControlProps {
+  readonly id: string;
+  readonly label: string;
+  readonly layer: Layer;
+  readonly param: Parameters<typeof Fader>[0]['param'];
+  readonly value: number;
+  readonly onShow: (value: number) => void;
+  readonly onKeep: (value: number) => void;
+}
+
+/** A fader with its label and figure in one row. */
+function Control({ id, label, layer, param, value, onShow, onKeep }: ControlProps) {
+  const edge = useBench((state) => edgeOf(state.photo));
+  const named = `${label} of ${layer.name}`;
+  return (
+    <View style={styles.control}>
+      <Recede style={styles.controlLabel}>
+        <Text style={type.label} numberOfLines={2}>
+          {label}
+        </Text>
+      </Recede>
+      <Recede mine={(held) => held === id} style={styles.controlFader}>
+        <Fader id={id} label={named} param={param} value={value} edge={edge} family={familyOf(layer)} onShow={onShow} onKeep={onKeep} />
+      </Recede>
+      <Recede>
+        <Figure label={named} param={param} value={value} edge={edge} onKeep={onKeep} />
+      </Recede>
+    </View>
+  );
+}
+
+function What({ layer }: { layer: KindLayer }) {
+  const { params } = kindOf(layer.kind);
+  return Object.entries(params).map(([name, param]) => (
+    <Control
+      key={name}
+      id={`${layer.id}-${name}`}
+      label={param.label}
+      layer={layer}
+      param={param}
+      value={layer.params[name] ?? param.at}
+      onShow={(value) => desk.param.show(layer, name, value)}
+      onKeep={(value) => desk.param.keep(layer, name, value)}
+    />
+  ));
+}
+
+const SIDES: readonly { id: GateSide; label: string }[] = [
+  { id: 'own', label: 'By its own tone' },
+  { id: 'beneath', label: 'By the tone beneath' },
+];
+const SHAPES = [
+  { id: 'straight', label: 'Straight' },
+  { id: 'smooth', label: 'Smooth' },
+] as const;
+
+function Where({ layer }: { layer: Layer }) {
+  const tones = usePreview((state) => state.tones);
+  return (
+    <View style={styles.gates}>
+      {SIDES.map(({ id: side, label }) => {
+        const curve = layer.gate[side];
+        const id = `gate-${side}-${layer.id}`;
+        return (
+          <View key={side} style={styles.gate}>
+            <Recede>
+              <Text style={type.small}>{label}</Text>
+            </Recede>
+            <Recede mine={(held) => held === id}>
+              <Graph id={id} label={`${label}: gate of ${layer.name}`} curve={curve} tones={tones?.[side]} onShow={(next) => desk.gate.show(layer, side, next)} onKeep={(next) => desk.gate.keep(layer, side, next)} />
+            </Recede>
+            <Recede>
+              <Choice label={`Shape of the gate ${label.toLowerCase()}`} options={SHAPES} value={curve.shape} onChoose={(shape) => desk.gate.keep(layer, side, { ...curve, shape })} />
+            </Recede>
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+const READS = [
+  { id: 'below', label: 'What is below' },
+  { id: 'photo', label: 'The untouched photo' },
+] as const;
+
+function How({ layer }: { layer: Layer }) {
+  const before = useBench((state) => desk.previous(state.stack(), layer));
+  return (
+    <Recede style={styles.how}>
+      <Modes layer={layer} />
+      <View style={styles.line}>
+        <Text style={type.label}>Reads</Text>
+        <Choice label="Reads" options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
+      </View>
+      <View style={styles.line}>
+        {before && <Button label={before.kind === 'group' ? `Put into ${before.name}` : `Group with ${before.name}`} onPress={() => desk.groupOnto(layer, before)} />}
+        {layer.kind === 'group' && <Button label="Take apart" onPress={() => desk.takeApart(layer)} />}
+      </View>
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  channel: { flex: 1 },
+  head: { flexDirection: 'row', alignItems: 'center', paddingLeft: space.m, paddingRight: 4 },
+  kind: { flex: 1, paddingLeft: 8 },
+  leaves: { paddingHorizontal: space.m, paddingBottom: 4 },
+  page: { paddingBottom: space.m },
+  part: { paddingTop: 6 },
+  control: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: space.m, gap: 8 },
+  controlLabel: { width: 74 },
+  controlFader: { flex: 1, flexDirection: 'row' },
+  gates: { flexDirection: 'row', gap: 8, paddingHorizontal: space.m },
+  gate: { flex: 1, gap: 4 },
+  how: { gap: 8, paddingHorizontal: space.m },
+  line: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: 8, flexWrap: 'wrap' },
+});

@@ -1,0 +1,96 @@
+import { useState } from 'react';
+import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
+import { change, families, figure, kinds, type Family, type Kind, type KindId, type Stack } from '@bexlen/core';
+import { Picture } from '../controls/Picture';
+import { Recede } from '../controls/held';
+import { useBench } from '../state/bench';
+import { edgeOf } from '../state/words';
+import { colour, familyMarks, radius, touch, type, web } from '../theme/tokens';
+import { add, withNew } from './actions';
+import { useSmallPictures } from './small';
+
+/** The stack as it would be with a kind added, at the values under which the rack shows it. */
+function shownStack(kind: Kind): Stack {
+  const { stack, layer } = withNew(kind.id as KindId);
+  const { shown } = kind;
+  return shown ? change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...(shown as Record<string, number>) } })) : stack;
+}
+
+function caption(kind: Kind, edge: number): string {
+  const [first] = Object.entries(kind.shown ?? {});
+  const param = first && kind.params[first[0]];
+  return param ? `shown at ${param.label.toLowerCase()} ${figure(param, Number(first[1]), edge)}` : kind.note;
+}
+
+/** Where a new layer is chosen: kinds by family, each as the open photo with that kind applied. One tap adds and opens. */
+export function Rack({ onAdded }: { onAdded: () => void }) {
+  const [family, setFamily] = useState<Family>();
+  const [search, setSearch] = useState('');
+  const history = useBench((state) => state.history);
+  const photo = useBench((state) => state.photo);
+  const list = kinds as unknown as readonly Kind[];
+  const pictures = useSmallPictures(history, () => list.map(shownStack));
+  const present = families.filter(({ id }) => list.some((kind) => kind.family === id));
+  const wanted = search.trim().toLowerCase();
+  const found = list.filter((kind) => (!family || kind.family === family) && `${kind.label} ${kind.note} ${kind.family}`.toLowerCase().includes(wanted));
+  return (
+    <Recede style={styles.rack}>
+      <View style={styles.head}>
+        <TextInput value={search} onChangeText={setSearch} placeholder="Search the rack" placeholderTextColor={colour.quiet} aria-label="Search the rack" style={[type.label, styles.search]} />
+        <View role="radiogroup" aria-label="Family" style={styles.tabs}>
+          {present.map(({ id, label }) => (
+            <Pressable key={id} role="radio" aria-checked={family === id} aria-label={label} onPress={() => setFamily(family === id ? undefined : id)} style={[styles.tab, family === id && styles.tabOn]}>
+              <View style={[styles.stripe, { backgroundColor: familyMarks[id].hue }]} />
+              <Text style={type.label}>{label}</Text>
+            </Pressable>
+          ))}
+        </View>
+      </View>
+      <ScrollView contentContainerStyle={styles.grid}>
+        {found.map((kind) => (
+          <Pressable
+            key={kind.id}
+            role="button"
+            aria-label={`Add ${kind.label}. ${kind.note}`}
+            onPress={() => {
+              add(kind.id as KindId);
+              onAdded();
+            }}
+            style={({ pressed }) => [styles.kind, pressed && styles.pressed]}
+          >
+            <View style={styles.picture}>
+              <Picture image={pictures[list.indexOf(kind)]} label={`The photo with ${kind.label}`} />
+            </View>
+            <View style={styles.name}>
+              <View style={[styles.stripe, { backgroundColor: familyMarks[kind.family].hue }]} />
+              <View style={styles.words}>
+                <Text style={type.label}>{kind.label}</Text>
+                <Text style={type.small} numberOfLines={2}>
+                  {caption(kind, edgeOf(photo))}
+                </Text>
+              </View>
+            </View>
+          </Pressable>
+        ))}
+        {found.length === 0 && <Text style={[type.body, styles.none]}>No kind is called that. Clear the search to see all.</Text>}
+      </ScrollView>
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  rack: { flex: 1 },
+  head: { paddingHorizontal: 12, paddingTop: 8, gap: 8 },
+  search: { height: touch, paddingHorizontal: 12, backgroundColor: colour.well, borderRadius: radius.m, ...web({ outlineStyle: 'none' }) },
+  tabs: { flexDirection: 'row', gap: 6 },
+  tab: { minHeight: touch, paddingHorizontal: 12, flexDirection: 'row', alignItems: 'center', gap: 8, borderRadius: radius.m },
+  tabOn: { backgroundColor: colour.raised },
+  stripe: { width: 4, height: 18 },
+  grid: { flexDirection: 'row', flexWrap: 'wrap', padding: 12, gap: 10 },
+  kind: { width: 114, borderRadius: radius.m, overflow: 'hidden', backgroundColor: colour.raised },
+  pressed: { opacity: 0.75 },
+  picture: { height: 84, backgroundColor: colour.well },
+  name: { flexDirection: 'row', gap: 8, padding: 8 },
+  words: { flex: 1 },
+  none: { padding: 8 },
+});

@@ -1,0 +1,55 @@
+import { Pressable, StyleSheet, Text, View } from 'react-native';
+import ChevronLeft from 'lucide-react-native/icons/chevron-left';
+import ListIcon from 'lucide-react-native/icons/list';
+import Redo from 'lucide-react-native/icons/redo-2';
+import Share from 'lucide-react-native/icons/file-output';
+import Undo from 'lucide-react-native/icons/undo-2';
+import { IconButton } from '../controls/Button';
+import { Recede } from '../controls/held';
+import { redo, undo, useBench, type KeepState } from '../state/bench';
+import { canRedo, canUndo } from '../state/history';
+import { colour, type } from '../theme/tokens';
+
+const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', waiting: 'not kept yet: the server is away', refused: 'not kept' };
+
+export type Panel = 'versions' | 'steps' | 'export' | undefined;
+
+/** Back, what is on the bench and whether it is kept, undo, redo, steps, export. */
+export function TopBar({ onBack, onPanel }: { onBack: () => void; onPanel: (panel: Panel) => void }) {
+  const { photo, versionName, history, keep } = useBench();
+  const last = history.steps[history.cursor]?.words ?? '';
+  const next = history.steps[history.cursor + 1]?.words ?? '';
+  return (
+    <Recede style={styles.bar}>
+      <IconButton icon={ChevronLeft} label="Back to the shelf" onPress={onBack} />
+      <Pressable role="button" aria-label={`Versions of ${photo?.name ?? 'the photo'}`} onPress={() => onPanel('versions')} style={styles.name}>
+        <Text style={type.title} numberOfLines={1}>
+          {photo?.name ?? ' '}
+        </Text>
+        <View style={styles.state}>
+          <Text style={type.small} numberOfLines={1}>
+            {versionName}
+            {'  '}
+          </Text>
+          <View style={[styles.lamp, keep === 'kept' ? styles.kept : styles.unkept]} />
+          <Text role="status" style={[type.small, keep !== 'kept' && keep !== 'keeping' && { color: colour.fault }]} numberOfLines={1}>
+            {KEPT[keep]}
+          </Text>
+        </View>
+      </Pressable>
+      <IconButton icon={Undo} label={canUndo(history) ? `Undo ${last}` : 'Undo'} off={!canUndo(history)} onPress={undo} />
+      <IconButton icon={Redo} label={canRedo(history) ? `Redo ${next}` : 'Redo'} off={!canRedo(history)} onPress={redo} />
+      <IconButton icon={ListIcon} label="Steps" onPress={() => onPanel('steps')} />
+      <IconButton icon={Share} label="Export" onPress={() => onPanel('export')} />
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  bar: { flexDirection: 'row', alignItems: 'center', height: 52, paddingHorizontal: 2, backgroundColor: colour.desk },
+  name: { flex: 1, minHeight: 44, justifyContent: 'center', minWidth: 0 },
+  state: { flexDirection: 'row', alignItems: 'center', gap: 5, minWidth: 0 },
+  lamp: { width: 7, height: 7, borderRadius: 4 },
+  kept: { backgroundColor: '#8d8d8d' },
+  unkept: { backgroundColor: colour.signal },
+});

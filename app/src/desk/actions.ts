@@ -1,0 +1,149 @@
+import {
+  change,
+  find,
+  groupWith,
+  insert,
+  kindOf,
+  move,
+  newLayer,
+  parentOf,
+  remove,
+  rows,
+  ungroup,
+  type Curve,
+  type GateSide,
+  type KindId,
+  type Layer,
+  type ModeId,
+  type NumberParam,
+  type Place,
+  type Stack,
+} from '@bexlen/core';
+import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
+import { edgeOf, words } from '../state/words';
+
+/** What hands do at the desk: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
+const now = (): Stack => inForce(useBench.getState().history);
+const edge = (): number => edgeOf(useBench.getState().photo);
+const newId = (): string => crypto.randomUUID().slice(0, 13);
+
+const set = <K extends keyof Layer>(id: string, key: K, value: Layer[K]): Stack => change(now(), id, (layer) => ({ ...layer, [key]: value }));
+
+export const strength = {
+  show: (layer: Layer, value: number): void => show(set(layer.id, 'strength', value)),
+  keep: (layer: Layer, param: NumberParam, value: number): void => {
+    const before = find(now().layers, layer.id)?.strength ?? value;
+    if (value === before) return show(now());
+    commit(set(layer.id, 'strength', value), words.param(layer, param, before, value, 1));
+  },
+};
+
+const withParam = (layer: Layer, name: string, value: number): Stack =>
+  change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, [name]: value } }));
+
+export const param = {
+  show: (layer: Layer, name: string, value: number): void => show(withParam(layer, name, value)),
+  keep: (layer: Layer, name: string, value: number): void => {
+    const it = find(now().layers, layer.id);
+    const definition = layer.kind === 'group' ? undefined : kindOf(layer.kind).params[name];
+    if (!it || it.kind === 'group' || !definition) return;
+    const before = it.params[name] ?? value;
+    if (value === before) return show(now());
+    commit(withParam(layer, name, value), words.param(layer, definition, before, value, edge()));
+  },
+};
+
+export const gate = {
+  show: (layer: Layer, side: GateSide, curve: Curve): void => show(change(now(), layer.id, (it) => ({ ...it, gate: { ...it.gate, [side]: curve } }))),
+  keep: (layer: Layer, side: GateSide, curve: Curve): void =>
+    commit(
+      change(now(), layer.id, (it) => ({ ...it, gate: { ...it.gate, [side]: curve } })),
+      words.gate(layer, side),
+    ),
+};
+
+export const master = {
+  show: (value: number): void => show({ ...now(), master: value }),
+  keep: (value: number): void => {
+    const before = now().master;
+    if (value === before) return show(now());
+    commit({ ...now(), master: value }, words.master(before, value));
+  },
+};
+
+export const toggle = (layer: Layer): void => commit(set(layer.id, 'on', !layer.on), words.onOff(layer));
+export const rename = (layer: Layer, name: string): void => commit(set(layer.id, 'name', name), words.rename(layer, name));
+export const blend = (layer: Layer, mode: ModeId): void => commit(set(layer.id, 'blend', mode), words.blend(layer, mode));
+export const reads = (layer: Layer, from: Layer['reads']): void => commit(set(layer.id, 'reads', from), words.reads(layer, from));
+
+/** The stack with a new layer of a kind: below the open channel, or at the end. Inside an open group it becomes the last. */
+export function withNew(kind: KindId): { stack: Stack; layer: Layer } {
+  const stack = now();
+  const { open } = useBench.getState();
+  const at = open === undefined ? undefined : find(stack.layers, open);
+  const layer = newLayer(kind, newId());
+  const place: Place = at ? { after: at.id } : 'end';
+  return { stack: insert(stack, layer, place), layer };
+}
+
+export function add(kind: KindId): void {
+  const { stack, layer } = withNew(kind);
+  commit(stack, words.add(layer));
+  openChannel(layer.id);
+}
+
+export function takeOut(layer: Layer): void {
+  commit(remove(now(), layer.id), words.remove(layer));
+  openChannel(undefined);
+}
+
+/** Copies a layer with all that is in it, to stand after it. */
+export function duplicate(layer: Layer): void {
+  const again = (it: Layer): Layer => (it.kind === 'group' ? { ...it, id: newId(), layers: it.layers.map(again) } : { ...it, id: newId() });
+  const copy = again(layer);
+  commit(insert(now(), copy, { after: layer.id }), words.add(copy));
+  openChannel(copy.id);
+}
+
+export function moveTo(layer: Layer, place: Place): void {
+  const moved = move(now(), layer.id, place);
+  if (moved === now()) return;
+  commit(moved, words.move(layer));
+}
+
+/** Puts two layers under one fader, and opens it. */
+export function groupOnto(layer: Layer, onto: Layer): void {
+  const id = newId();
+  const grouped = groupWith(now(), layer.id, onto.id, id);
+  if (grouped === now()) return notify('These two cannot be grouped: the groups would stand too deep.');
+  commit(grouped, words.group(layer, onto));
+  openChannel(onto.kind === 'group' ? onto.id : id);
+}
+
+export function takeApart(layer: Layer): void {
+  commit(ungroup(now(), layer.id), words.ungroup(layer));
+  openChannel(undefined);
+}
+
+/** The layer just before one, in the same group. */
+export function previous(stack: Stack, layer: Layer): Layer | undefined {
+  const siblings = parentOf(stack.layers, layer.id)?.layers ?? stack.layers;
+  return siblings[siblings.findIndex(({ id }) => id === layer.id) - 1];
+}
+
+/** Moves a layer by keys: up and down among its like, in and out of groups. */
+export function moveByKey(layer: Layer, key: string): boolean {
+  const stack = now();
+  const parent = parentOf(stack.layers, layer.id);
+  const siblings = parent?.layers ?? stack.layers;
+  const i = siblings.findIndex(({ id }) => id === layer.id);
+  const [before, after] = [siblings[i - 1], siblings[i + 1]];
+  if (key === 'earlier' && before) moveTo(layer, { before: before.id });
+  else if (key === 'later' && after) moveTo(layer, { after: after.id });
+  else if (key === 'in' && before) groupOnto(layer, before);
+  else if (key === 'out' && parent) moveTo(layer, { after: parent.id });
+  else return false;
+  return true;
+}
+
+export const deskRows = (stack: Stack): ReturnType<typeof rows> => rows(stack.layers);

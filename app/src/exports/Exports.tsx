@@ -1,0 +1,112 @@
+import { useEffect } from 'react';
+import { Image, ScrollView, StyleSheet, Text, View } from 'react-native';
+import Download from 'lucide-react-native/icons/download';
+import Again from 'lucide-react-native/icons/rotate-ccw';
+import Trash from 'lucide-react-native/icons/trash';
+import X from 'lucide-react-native/icons/x';
+import type { ExportJob } from '@bexlen/server/api';
+import { Button, IconButton } from '../controls/Button';
+import { Places } from '../controls/Places';
+import { exportUrl, thumbUrl } from '../state/server';
+import { colour, radius, type } from '../theme/tokens';
+import { again, cancel, discard, followExports, useExports } from './exports';
+
+/** The drying line: one row for every file that was made, is being made, or could not be made. */
+export function Exports() {
+  const { jobs, state, message } = useExports();
+  useEffect(() => followExports(), []);
+  return (
+    <View style={styles.screen}>
+      <Text role="heading" aria-level={1} style={styles.title}>
+        Exports
+      </Text>
+      <ScrollView contentContainerStyle={styles.list}>
+        {state === 'away' && (
+          <Text role="alert" style={[type.body, { color: colour.fault }]}>
+            The server cannot be reached. This list goes on by itself when it is back.
+          </Text>
+        )}
+        {message !== '' && (
+          <Text role="alert" style={[type.body, { color: colour.fault }]}>
+            {message}
+          </Text>
+        )}
+        {state === 'ready' && jobs.length === 0 && <Text style={[type.body, styles.empty]}>Nothing hangs here yet. Open a photo and make a file of it.</Text>}
+        {jobs.map((job) => (
+          <Row key={job.id} job={job} />
+        ))}
+      </ScrollView>
+      <Places here="exports" />
+    </View>
+  );
+}
+
+const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${(bytes / 1e6).toFixed(1)} MB`);
+const kindOf = (job: ExportJob): string => (job.format === 'jpeg' ? `JPEG ${job.quality ?? ''}` : `PNG ${job.depth} bit`);
+
+function words(job: ExportJob): string {
+  if (job.state === 'waiting') return 'waits for its turn';
+  if (job.state === 'working') return `${Math.round(job.progress * 100)} %`;
+  if (job.state === 'cancelled') return 'cancelled';
+  if (job.state === 'failed') return 'could not be made';
+  return `${megabytes(job.bytes ?? 0)} · ${((job.tookMs ?? 0) / 1000).toFixed(1)} s`;
+}
+
+function Row({ job }: { job: ExportJob }) {
+  const underWay = job.state === 'waiting' || job.state === 'working';
+  return (
+    <View role="group" aria-label={job.fileName} style={styles.row}>
+      <Image source={{ uri: thumbUrl(job.photoId) }} style={styles.thumb} alt="" />
+      <View style={styles.facts}>
+        <Text style={type.label} numberOfLines={1}>
+          {job.fileName}
+        </Text>
+        <Text style={[type.figure, styles.small]}>
+          {job.width} x {job.height} · {kindOf(job)}
+        </Text>
+        <Text role="status" style={[type.figure, styles.small, job.state === 'failed' && { color: colour.fault }]}>
+          {words(job)}
+        </Text>
+        {job.fault && (
+          <Text style={type.body}>
+            {job.fault.message} {job.fault.hint}
+          </Text>
+        )}
+        {job.state === 'working' && (
+          <View style={styles.track}>
+            <View style={[styles.bar, { width: `${job.progress * 100}%` }]} />
+          </View>
+        )}
+      </View>
+      <View style={styles.acts}>
+        {job.state === 'done' && <Button icon={Download} label="Download" strong onPress={() => download(job)} />}
+        <View style={styles.line}>
+          {underWay ? <IconButton icon={X} label={`Cancel ${job.fileName}`} onPress={() => void cancel(job)} /> : <IconButton icon={Again} label={`Make ${job.fileName} again`} onPress={() => void again(job)} />}
+          {job.state !== 'working' && <IconButton icon={Trash} label={`Remove ${job.fileName}`} onPress={() => void discard(job)} />}
+        </View>
+      </View>
+    </View>
+  );
+}
+
+function download(job: ExportJob): void {
+  const link = document.createElement('a');
+  link.href = exportUrl(job.id);
+  link.download = job.fileName;
+  link.click();
+}
+
+const styles = StyleSheet.create({
+  screen: { flex: 1, backgroundColor: colour.well },
+  title: { ...type.title, fontSize: 24, paddingHorizontal: 12, paddingTop: 14, paddingBottom: 8 },
+  list: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 900 },
+  empty: { paddingVertical: 40 },
+  row: { flexDirection: 'row', gap: 12, padding: 8, backgroundColor: colour.desk, borderRadius: radius.m, alignItems: 'center' },
+  thumb: { width: 72, height: 72, borderRadius: radius.s },
+  facts: { flex: 1, minWidth: 0, gap: 3 },
+  small: { fontSize: 12, color: colour.quiet },
+  track: { height: 4, backgroundColor: colour.groove, borderRadius: 2 },
+  bar: { height: 4, backgroundColor: colour.signal, borderRadius: 2 },
+  acts: { alignItems: 'flex-end' },
+  line: { flexDirection: 'row' },
+});

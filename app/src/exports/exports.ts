@@ -1,0 +1,54 @@
+import { create } from 'zustand';
+import { z } from 'zod';
+import { exportJob, type ExportJob } from '@bexlen/server/api';
+import { Refusal, server } from '../state/server';
+
+interface ExportsState {
+  readonly jobs: readonly ExportJob[];
+  readonly state: 'opening' | 'ready' | 'away';
+  readonly message: string;
+}
+
+export const useExports = create<ExportsState>(() => ({ jobs: [], state: 'opening', message: '' }));
+const { setState } = useExports;
+
+const put = (job: ExportJob): void =>
+  setState(({ jobs }) => ({ jobs: jobs.some(({ id }) => id === job.id) ? jobs.map((old) => (old.id === job.id ? job : old)) : [job, ...jobs] }));
+
+/** The list, kept up to date by what the server sends. Comes back by itself when the server was away. */
+export function followExports(): () => void {
+  const load = async (): Promise<void> => {
+    try {
+      setState({ jobs: await server.exports(), state: 'ready' });
+    } catch {
+      setState({ state: 'away' });
+    }
+  };
+  void load();
+  const news = new EventSource('/api/exports/events');
+  news.onopen = () => void load();
+  news.onerror = () => setState({ state: 'away' });
+  news.addEventListener('export', ({ data }: MessageEvent<string>) => {
+    const read = exportJob.safeParse(JSON.parse(data));
+    if (read.success) put(read.data);
+  });
+  news.addEventListener('removed', ({ data }: MessageEvent<string>) => {
+    const { id } = z.object({ id: z.string() }).parse(JSON.parse(data));
+    setState(({ jobs }) => ({ jobs: jobs.filter((job) => job.id !== id) }));
+  });
+  return () => news.close();
+}
+
+async function tried(act: () => Promise<ExportJob | null>): Promise<void> {
+  try {
+    const job = await act();
+    if (job) put(job);
+    setState({ message: '' });
+  } catch (error) {
+    setState({ message: error instanceof Refusal ? `${error.message} ${error.fault.hint}` : String(error) });
+  }
+}
+
+export const cancel = (job: ExportJob): Promise<void> => tried(() => server.cancelExport(job.id));
+export const again = (job: ExportJob): Promise<void> => tried(() => server.exportAgain(job.id));
+export const discard = (job: ExportJob): Promise<void> => tried(() => server.removeExport(job.id));

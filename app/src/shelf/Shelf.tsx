@@ -1,0 +1,135 @@
+import { useEffect, useRef, useState } from 'react';
+import { ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
+import { router } from 'expo-router';
+import Trash from 'lucide-react-native/icons/trash';
+import Plus from 'lucide-react-native/icons/plus';
+import type { Photo } from '@bexlen/server/api';
+import { Button, Choice } from '../controls/Button';
+import { Places } from '../controls/Places';
+import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
+import { FrameOf } from './FrameOf';
+import { rowsOf } from './rows';
+import { changePhoto, importFiles, openShelf, useShelf } from './shelf';
+import { Uploads } from './Uploads';
+
+const SORTS = [
+  { id: 'new', label: 'Newest' },
+  { id: 'name', label: 'Name' },
+] as const;
+type Sort = (typeof SORTS)[number]['id'];
+
+export const openBench = (photo: Photo): void => {
+  const [latest] = photo.versions;
+  if (latest) router.push({ pathname: '/bench/[version]', params: { version: latest.id } });
+};
+
+/** All photos as a contact sheet: in their own proportions, in rows of even height. */
+export function Shelf() {
+  const { photos, state, message, binned } = useShelf();
+  const { width } = useWindowDimensions();
+  const [search, setSearch] = useState('');
+  const [sort, setSort] = useState<Sort>('new');
+  const [bin, setBin] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => void openShelf(), []);
+  useFilesFromOutside();
+
+  const wanted = search.trim().toLowerCase();
+  const found = photos
+    .filter((photo) => photo.binned === bin && `${photo.name} ${photo.caption}`.toLowerCase().includes(wanted))
+    .sort((a, b) => (sort === 'name' ? a.name.localeCompare(b.name) : b.importedAt.localeCompare(a.importedAt)));
+  const sheet = Math.min(width, 1400) - 24;
+  const rows = rowsOf(found, sheet, width >= WIDE ? 240 : 132);
+  return (
+    <View style={styles.screen}>
+      <View style={styles.head}>
+        <Text role="heading" aria-level={1} style={styles.title}>
+          {bin ? 'Bin' : 'Shelf'}
+        </Text>
+        <TextInput value={search} onChangeText={setSearch} placeholder="Search names and captions" placeholderTextColor={colour.quiet} aria-label="Search names and captions" style={[type.label, styles.search]} />
+      </View>
+      <View style={styles.line}>
+        <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
+        <Button icon={bin ? undefined : Trash} label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => setBin(!bin)} />
+      </View>
+      <ScrollView contentContainerStyle={styles.sheet}>
+        <Uploads />
+        {state === 'failed' && (
+          <View role="alert" style={styles.empty}>
+            <Text style={type.body}>{message}</Text>
+            <Button label="Try again" onPress={() => void openShelf()} />
+          </View>
+        )}
+        {state === 'ready' && found.length === 0 && <Text style={[type.body, styles.empty]}>{emptyWords(bin, wanted)}</Text>}
+        {rows.map((row, r) => (
+          <View key={r} style={styles.row}>
+            {row.map(({ photo, width: w, height: h }) => (
+              <FrameOf key={photo.id} photo={photo} number={photos.length - photos.indexOf(photo)} width={w} height={h} bin={bin} onOpen={() => openBench(photo)} />
+            ))}
+          </View>
+        ))}
+      </ScrollView>
+      {binned && (
+        <View style={styles.undo}>
+          <Text style={[type.label, styles.undoText]}>{binned.name} is in the bin.</Text>
+          <Button label="Take it back" onPress={() => void changePhoto(binned, { binned: false })} />
+        </View>
+      )}
+      <Places here="shelf">
+        <Button strong icon={Plus} label="Import photos" onPress={() => field.current?.click()} />
+      </Places>
+      <input
+        ref={field}
+        type="file"
+        multiple
+        accept="image/jpeg,image/png,image/tiff,image/webp,image/avif"
+        aria-label="Photos to import"
+        tabIndex={-1}
+        style={{ display: 'none' }}
+        onChange={({ target }) => {
+          importFiles([...(target.files ?? [])]);
+          target.value = '';
+        }}
+      />
+    </View>
+  );
+}
+
+const emptyWords = (bin: boolean, wanted: string): string =>
+  wanted ? 'Nothing is called that. Clear the search to see all.' : bin ? 'The bin is empty.' : 'The shelf is empty. Import photos, drop them here, or paste them.';
+
+/** Photos dropped on the page or pasted into it. */
+function useFilesFromOutside(): void {
+  useEffect(() => {
+    const over = (event: DragEvent): void => event.preventDefault();
+    const take = (event: Event, data: DataTransfer | null): void => {
+      const files = [...(data?.files ?? [])];
+      if (files.length === 0) return;
+      event.preventDefault();
+      importFiles(files);
+    };
+    const drop = (event: DragEvent): void => take(event, event.dataTransfer);
+    const paste = (event: ClipboardEvent): void => take(event, event.clipboardData);
+    window.addEventListener('dragover', over);
+    window.addEventListener('drop', drop);
+    window.addEventListener('paste', paste);
+    return () => {
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('drop', drop);
+      window.removeEventListener('paste', paste);
+    };
+  }, []);
+}
+
+const styles = StyleSheet.create({
+  screen: { flex: 1, backgroundColor: colour.well },
+  head: { flexDirection: 'row', alignItems: 'center', gap: 12, paddingHorizontal: 12, paddingTop: 10 },
+  title: { ...type.title, fontSize: 24 },
+  search: { flex: 1, maxWidth: 420, height: touch, paddingHorizontal: 12, backgroundColor: colour.desk, borderRadius: radius.m, ...web({ outlineStyle: 'none' }) },
+  line: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8 },
+  sheet: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 1400, alignSelf: 'center' },
+  row: { flexDirection: 'row', gap: 8 },
+  empty: { paddingVertical: 40, alignItems: 'center', textAlign: 'center', gap: 12 },
+  undo: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: 8, padding: 8, paddingLeft: 14, backgroundColor: colour.raised },
+  undoText: { flex: 1 },
+});

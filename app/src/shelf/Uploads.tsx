@@ -1,0 +1,48 @@
+import { StyleSheet, Text, View } from 'react-native';
+import X from 'lucide-react-native/icons/x';
+import { IconButton } from '../controls/Button';
+import { colour, radius, type } from '../theme/tokens';
+import { clearUploads, useShelf, type Upload } from './shelf';
+
+const WORDS: Record<Upload['state'], string> = { waiting: 'waits', sending: 'on its way', done: 'on the shelf', known: 'was on the shelf already', refused: 'refused' };
+
+/** Files that are being imported, and what became of them. */
+export function Uploads() {
+  const uploads = useShelf((state) => state.uploads);
+  if (uploads.length === 0) return null;
+  const busy = uploads.some(({ state }) => state === 'sending' || state === 'waiting');
+  return (
+    <View style={styles.list} aria-label="Imports">
+      {uploads.map((upload) => (
+        <View key={upload.id} role={upload.state === 'refused' ? 'alert' : 'status'} style={styles.item}>
+          <View style={styles.line}>
+            <Text style={[type.label, styles.name]} numberOfLines={1}>
+              {upload.name}
+            </Text>
+            <Text style={[type.small, upload.state === 'refused' && { color: colour.fault }]}>{upload.state === 'sending' && upload.progress < 1 ? `${Math.round(upload.progress * 100)} %` : WORDS[upload.state]}</Text>
+          </View>
+          {upload.state === 'sending' && (
+            <View style={styles.track}>
+              <View style={[styles.bar, { width: `${upload.progress * 100}%` }]} />
+            </View>
+          )}
+          {upload.message && (
+            <Text style={type.body}>
+              {upload.message} {upload.hint}
+            </Text>
+          )}
+        </View>
+      ))}
+      {!busy && <IconButton icon={X} label="Clear the list of imports" onPress={clearUploads} />}
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  list: { gap: 6, padding: 8, backgroundColor: colour.desk, borderRadius: radius.m },
+  item: { gap: 4, paddingHorizontal: 6 },
+  line: { flexDirection: 'row', gap: 8, alignItems: 'center' },
+  name: { flex: 1 },
+  track: { height: 4, backgroundColor: colour.groove, borderRadius: 2 },
+  bar: { height: 4, backgroundColor: colour.signal, borderRadius: 2 },
+});

@@ -1,0 +1,84 @@
+import { create } from 'zustand';
+import { emptyStack, type Stack } from '@bexlen/core';
+import type { Photo } from '@bexlen/server/api';
+import { canRedo, canUndo, recorded, type History } from './history';
+
+export type KeepState = 'kept' | 'keeping' | 'waiting' | 'refused';
+
+interface Bench {
+  readonly photo: Photo | undefined;
+  readonly versionId: string;
+  readonly versionName: string;
+  readonly history: History;
+  /** What a held control shows; nothing of it is kept until the control is let go. */
+  readonly draft: Stack | undefined;
+  /** The opened channel. */
+  readonly open: string | undefined;
+  readonly solo: ReadonlySet<string>;
+  readonly keep: KeepState;
+  /** A sentence for people, until it is put away. */
+  readonly notice: string;
+  /** The stack as it is to be seen. */
+  readonly stack: () => Stack;
+}
+
+const nothing: History = { steps: [{ words: 'As it came', stack: emptyStack }], cursor: 0 };
+
+/** The open version: what is on the bench. One place for its states; components read it by selectors. */
+export const useBench = create<Bench>((_set, get) => ({
+  photo: undefined,
+  versionId: '',
+  versionName: '',
+  history: nothing,
+  draft: undefined,
+  open: undefined,
+  solo: new Set<string>(),
+  keep: 'kept',
+  notice: '',
+  stack: () => get().draft ?? inForce(get().history),
+}));
+
+export const inForce = ({ steps, cursor }: History): Stack => steps[cursor]?.stack ?? emptyStack;
+
+const { setState, getState } = useBench;
+
+/** Puts a version on the bench. */
+export function layOut(photo: Photo, version: { id: string; name: string }, history: History): void {
+  setState({ photo, versionId: version.id, versionName: version.name, history, draft: undefined, open: undefined, solo: new Set(), keep: 'kept', notice: '' });
+}
+
+/** Shows a stack while a control is held. */
+export const show = (stack: Stack): void => setState({ draft: stack });
+
+/** Makes a change for good, with words for the list of steps. A change that changes nothing leaves no step. */
+export function commit(stack: Stack, words: string): void {
+  const { history } = getState();
+  if (stack === inForce(history)) return setState({ draft: undefined });
+  setState({ history: recorded(history, { words, stack }), draft: undefined });
+}
+
+export function undo(): void {
+  const { history } = getState();
+  if (canUndo(history)) goTo(history.cursor - 1);
+}
+
+export function redo(): void {
+  const { history } = getState();
+  if (canRedo(history)) goTo(history.cursor + 1);
+}
+
+/** Goes to any step of the list. */
+export function goTo(cursor: number): void {
+  const { history } = getState();
+  if (cursor >= 0 && cursor < history.steps.length) setState({ history: { ...history, cursor }, draft: undefined });
+}
+
+export const openChannel = (id: string | undefined): void => setState({ open: id });
+
+export function toggleSolo(id: string): void {
+  const solo = new Set(getState().solo);
+  if (!solo.delete(id)) solo.add(id);
+  setState({ solo });
+}
+
+export const notify = (notice: string): void => setState({ notice });

@@ -1,0 +1,41 @@
+import { z } from 'zod';
+import { step, versionChange, type VersionChange } from '@bexlen/server/api';
+import type { History } from './history';
+
+const entry = z.object({
+  photoId: z.string(),
+  name: z.string(),
+  change: versionChange,
+  /** The whole state, for when the change no longer fits what the server has. */
+  steps: z.array(step).min(1),
+  cursor: z.number(),
+});
+export type Unsent = z.infer<typeof entry>;
+
+const key = (versionId: string): string => `bexlen.unsent.${versionId}`;
+
+/** What the server has not got yet, kept in this browser so that a reload or a crash loses nothing. */
+export const journal = {
+  write(versionId: string, photoId: string, name: string, change: VersionChange, history: History): void {
+    const unsent: Unsent = { photoId, name, change, steps: [...history.steps], cursor: history.cursor };
+    try {
+      localStorage.setItem(key(versionId), JSON.stringify(unsent));
+    } catch {
+      const now = history.steps[history.cursor];
+      if (now) localStorage.setItem(key(versionId), JSON.stringify({ ...unsent, change: { ...change, steps: [] , from: 0 }, steps: [now], cursor: 0 }));
+    }
+  },
+
+  read(versionId: string): Unsent | undefined {
+    const text = localStorage.getItem(key(versionId));
+    if (!text) return undefined;
+    try {
+      return entry.parse(JSON.parse(text));
+    } catch {
+      localStorage.removeItem(key(versionId));
+      return undefined;
+    }
+  },
+
+  clear: (versionId: string): void => localStorage.removeItem(key(versionId)),
+};

@@ -1,0 +1,126 @@
+import type { Version } from '@bexlen/server/api';
+import { layOut, notify, useBench } from './bench';
+import { applied, difference, type History } from './history';
+import { journal } from './journal';
+import { Refusal, server } from './server';
+
+/** How long a change rests before it is sent, and how long between tries when the server is away. */
+const REST_MS = 350;
+const RETRY_MS = [1000, 2000, 4000, 8000];
+
+/** What the server is known to have. */
+interface Known {
+  readonly revision: number;
+  readonly history: History;
+}
+
+let known: Known | undefined;
+let timer: ReturnType<typeof setTimeout> | undefined;
+let sending = false;
+let tries = 0;
+let moved: (versionId: string) => void = () => undefined;
+
+/** Opens a version: from the server, with what this browser had not sent yet. `onMove` is told when work goes on in another version. */
+export async function openVersion(versionId: string, onMove: (versionId: string) => void): Promise<void> {
+  moved = onMove;
+  const version = await server.version(versionId);
+  const photo = await server.photo(version.photoId);
+  known = { revision: version.revision, history: version };
+  layOut(photo, version, { steps: version.steps, cursor: version.cursor });
+  const unsent = journal.read(versionId);
+  if (!unsent) return;
+  if (unsent.change.replaces === version.revision) useBench.setState({ history: applied(version, unsent.change) });
+  else await keepBoth({ steps: unsent.steps, cursor: unsent.cursor });
+}
+
+useBench.subscribe((now, before) => {
+  if (now.history === before.history || now.versionId !== before.versionId || !known || now.history.steps === known.history.steps && now.history.cursor === known.history.cursor) return;
+  remember();
+  useBench.setState({ keep: now.keep === 'waiting' ? 'waiting' : 'keeping' });
+  tries = 0;
+  later(REST_MS);
+});
+
+function remember(): void {
+  const { photo, versionId, versionName, history } = useBench.getState();
+  if (!known || !photo) return;
+  journal.write(versionId, photo.id, versionName, difference(known.history, history, known.revision), history);
+}
+
+function later(ms: number): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void send(), ms);
+}
+
+async function send(): Promise<void> {
+  if (sending || !known) return;
+  const { versionId, history } = useBench.getState();
+  const change = difference(known.history, history, known.revision);
+  sending = true;
+  try {
+    const { revision } = await server.keepVersion(versionId, change);
+    if (useBench.getState().versionId !== versionId) return;
+    known = { revision, history };
+    tries = 0;
+    settle(history);
+  } catch (error) {
+    await cope(error, versionId, history);
+  } finally {
+    sending = false;
+  }
+}
+
+/** After a send: all is kept, unless more has come since. */
+function settle(sent: History): void {
+  const { history, versionId } = useBench.getState();
+  if (history === sent) {
+    journal.clear(versionId);
+    useBench.setState({ keep: 'kept' });
+    return;
+  }
+  remember();
+  later(REST_MS);
+}
+
+async function cope(error: unknown, versionId: string, history: History): Promise<void> {
+  const code = error instanceof Refusal ? error.code : 'internal';
+  if (code === 'conflict') return (await arrivedAfterAll(versionId, history)) ? settle(history) : keepBoth(useBench.getState().history);
+  if (code === 'offline' || code === 'internal' || code === 'disk-full') {
+    useBench.setState({ keep: 'waiting' });
+    return later(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)] ?? 8000);
+  }
+  useBench.setState({ keep: 'refused' });
+  notify(error instanceof Refusal ? `${error.message} ${error.fault.hint}` : 'This change could not be kept.');
+}
+
+/** Whether a refused change is on the server all the same: it arrived, and only the answer was lost. */
+async function arrivedAfterAll(versionId: string, history: History): Promise<boolean> {
+  const version = await server.version(versionId).catch(() => undefined);
+  if (!version || !known || version.revision !== known.revision + 1 || !sameState(version, history)) return false;
+  known = { revision: version.revision, history };
+  return true;
+}
+
+const sameState = (a: Version, b: History): boolean =>
+  a.cursor === b.cursor && a.steps.length === b.steps.length && JSON.stringify(a.steps[a.cursor]) === JSON.stringify(b.steps[b.cursor]);
+
+/** Another tab changed the same version: theirs stays, ours becomes a version of its own. */
+async function keepBoth(history: History): Promise<void> {
+  const { photo, versionId, versionName } = useBench.getState();
+  if (!photo) return;
+  try {
+    const taken = new Set((await server.photo(photo.id)).versions.map(({ name }) => name));
+    const base = versionName.replace(/ \(\d+\)$/, '');
+    let n = 2;
+    while (taken.has(`${base} (${n})`)) n++;
+    const copy = await server.addVersion(photo.id, { name: `${base} (${n})`, steps: [...history.steps], cursor: history.cursor });
+    journal.clear(versionId);
+    known = { revision: copy.revision, history };
+    useBench.setState({ versionId: copy.id, versionName: copy.name, history, keep: 'kept', photo: await server.photo(photo.id) });
+    notify(`“${versionName}” was changed somewhere else. Both are kept: yours goes on as “${copy.name}”.`);
+    moved(copy.id);
+  } catch {
+    useBench.setState({ keep: 'waiting' });
+    later(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)] ?? 8000);
+  }
+}

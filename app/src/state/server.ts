@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import * as api from '@bexlen/server/api';
+import type { ExportJob, ExportWish, Fault, NewVersion, Photo, PhotoChange, Version, VersionChange } from '@bexlen/server/api';
+
+/** A refusal by the server, with its sentence, or `offline` when it cannot be reached. */
+export class Refusal extends Error {
+  constructor(readonly fault: Fault) {
+    super(fault.message);
+  }
+  get code(): string {
+    return this.fault.code;
+  }
+}
+
+const OFFLINE: Fault = { code: 'offline', message: 'The server cannot be reached.', hint: 'Start it again with ./start; the page goes on by itself.' };
+const STRANGE: Fault = { code: 'internal', message: 'The server gave an answer that cannot be read.', hint: 'Reload the page.' };
+
+export function asRefusal(status: number, body: unknown): Refusal {
+  const fault = api.fault.safeParse(body);
+  return new Refusal(fault.success ? fault.data : { ...STRANGE, message: `The server refused (${status}).` });
+}
+
+async function ask<T>(schema: z.ZodType<T>, path: string, init: { method?: string; body?: unknown } = {}): Promise<T> {
+  const request: RequestInit = { method: init.method ?? 'GET' };
+  if (init.body !== undefined) Object.assign(request, { body: JSON.stringify(init.body), headers: { 'Content-Type': 'application/json' } });
+  const answer = await fetch(`/api${path}`, request).catch(() => {
+    throw new Refusal(OFFLINE);
+  });
+  const body: unknown = answer.status === 204 ? null : await answer.json().catch(() => null);
+  if (!answer.ok) throw asRefusal(answer.status, body);
+  const read = schema.safeParse(body);
+  if (!read.success) throw new Refusal(STRANGE);
+  return read.data;
+}
+
+export const server = {
+  photos: async (): Promise<Photo[]> => (await ask(z.object({ photos: z.array(api.photo) }), '/photos')).photos,
+  photo: (id: string): Promise<Photo> => ask(api.photo, `/photos/${id}`),
+  changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),
+  version: (id: string): Promise<Version> => ask(api.version, `/versions/${id}`),
+  addVersion: (photoId: string, body: NewVersion): Promise<Version> => ask(api.version, `/photos/${photoId}/versions`, { method: 'POST', body }),
+  keepVersion: (id: string, body: VersionChange): Promise<{ revision: number }> => ask(api.kept, `/versions/${id}`, { method: 'PUT', body }),
+  renameVersion: (id: string, name: string): Promise<Version> => ask(api.version, `/versions/${id}`, { method: 'PATCH', body: { name } }),
+  exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
+  addExport: (body: ExportWish): Promise<ExportJob> => ask(api.exportJob, '/exports', { method: 'POST', body }),
+  cancelExport: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/cancel`, { method: 'POST' }),
+  exportAgain: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/again`, { method: 'POST' }),
+  removeExport: (id: string): Promise<null> => ask(z.null(), `/exports/${id}`, { method: 'DELETE' }),
+};
+
+export const thumbUrl = (photoId: string): string => `/api/photos/${photoId}/thumb`;
+export const exportUrl = (id: string): string => `/api/exports/${id}/file`;

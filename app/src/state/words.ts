@@ -1,0 +1,29 @@
+import { figure, kindOf, longEdge, MASTER_MAX, modeOf, type GateSide, type Layer, type ModeId, type NumberParam } from '@bexlen/core';
+
+/** A strength as a parameter like any other, so that faders, figures and steps treat it alike. */
+export const strengthParam: NumberParam = { label: 'Strength', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
+export const masterParam: NumberParam = { label: 'Master', unit: 'percent', min: 0, max: MASTER_MAX, step: 0.01, at: 1 };
+
+/** What a step did, in the words of the desk: `Glow: radius 34 px → 51 px`. */
+export const words = {
+  param: (layer: Layer, param: NumberParam, before: number, after: number, edge: number): string =>
+    `${layer.name}: ${param.label.toLowerCase()} ${figure(param, before, edge)} → ${figure(param, after, edge)}`,
+  master: (before: number, after: number): string => `Master ${figure(masterParam, before, 1)} → ${figure(masterParam, after, 1)}`,
+  add: (layer: Layer): string => `${layer.name} added`,
+  remove: (layer: Layer): string => `${layer.name} removed`,
+  rename: (layer: Layer, name: string): string => `${layer.name} is now ${name}`,
+  onOff: (layer: Layer): string => `${layer.name} ${layer.on ? 'off' : 'on'}`,
+  blend: (layer: Layer, mode: ModeId): string => `${layer.name}: ${modeOf(mode).label.toLowerCase()}`,
+  reads: (layer: Layer, reads: Layer['reads']): string => `${layer.name} reads ${reads === 'photo' ? 'the photo' : 'what is below'}`,
+  gate: (layer: Layer, side: GateSide): string => `${layer.name}: gate by ${side === 'own' ? 'own tone' : 'tone beneath'}`,
+  move: (layer: Layer): string => `${layer.name} moved`,
+  group: (layer: Layer, onto: Layer): string => `${layer.name} grouped with ${onto.name}`,
+  ungroup: (layer: Layer): string => `${layer.name} taken apart`,
+};
+
+export const familyOf = (layer: Layer) => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
+export const kindLabel = (layer: Layer): string => (layer.kind === 'group' ? 'Group' : kindOf(layer.kind).label);
+
+/** Long edge of the full-size photo, in which lengths are shown. */
+export const edgeOf = (photo: { width: number; height: number } | undefined): number => (photo ? longEdge(photo) : 1);
+

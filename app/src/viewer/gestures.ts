@@ -1,0 +1,99 @@
+import { useEffect, useRef, type RefObject } from 'react';
+import type { View } from 'react-native';
+import { about, type Look } from './look';
+
+interface Handlers {
+  readonly look: () => Look;
+  readonly change: (look: Look) => void;
+  /** The photo is held, or let go. */
+  readonly hold: (held: boolean) => void;
+  readonly toggle: (x: number, y: number) => void;
+}
+
+const HOLD_MS = 160;
+const SLOP_PX = 6;
+const DOUBLE_TAP_MS = 300;
+
+/** Hold, pan, pinch, wheel and double tap on the photo. */
+export function useGestures(handlers: Handlers): RefObject<View | null> {
+  const ref = useRef<View>(null);
+  useEffect(() => {
+    const element = ref.current as unknown as HTMLElement | null;
+    if (!element) return;
+    const fingers = new Map<number, { x: number; y: number }>();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let moved = false;
+    let holding = false;
+    let lastTap = 0;
+    const middle = (): { x: number; y: number } => {
+      const box = element.getBoundingClientRect();
+      return { x: box.left + box.width / 2, y: box.top + box.height / 2 };
+    };
+    const release = (): void => {
+      clearTimeout(timer);
+      if (holding) handlers.hold(false);
+      holding = false;
+    };
+    const down = (event: PointerEvent): void => {
+      if (event.button !== 0) return;
+      fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
+      element.setPointerCapture(event.pointerId);
+      release();
+      moved = fingers.size > 1;
+      if (fingers.size === 1)
+        timer = setTimeout(() => {
+          holding = true;
+          handlers.hold(true);
+        }, HOLD_MS);
+    };
+    const move = (event: PointerEvent): void => {
+      const last = fingers.get(event.pointerId);
+      if (!last) return;
+      const now = { x: event.clientX, y: event.clientY };
+      const shift = Math.hypot(now.x - last.x, now.y - last.y);
+      if (holding || (!moved && shift <= SLOP_PX)) return;
+      moved = true;
+      clearTimeout(timer);
+      const look = handlers.look();
+      const [other] = [...fingers].filter(([id]) => id !== event.pointerId).map(([, at]) => at);
+      fingers.set(event.pointerId, now);
+      if (!other) return look.scale > 1 ? handlers.change({ ...look, x: look.x + now.x - last.x, y: look.y + now.y - last.y }) : undefined;
+      const before = Math.hypot(last.x - other.x, last.y - other.y);
+      const after = Math.hypot(now.x - other.x, now.y - other.y);
+      const centre = middle();
+      const pinched = about(look, after / Math.max(1, before), (now.x + other.x) / 2 - centre.x, (now.y + other.y) / 2 - centre.y);
+      handlers.change({ ...pinched, x: pinched.x + (now.x - last.x) / 2, y: pinched.y + (now.y - last.y) / 2 });
+    };
+    const up = (event: PointerEvent): void => {
+      if (!fingers.delete(event.pointerId)) return;
+      const wasHeld = holding;
+      release();
+      if (moved || wasHeld || event.type === 'pointercancel') return;
+      const box = element.getBoundingClientRect();
+      if (event.timeStamp - lastTap < DOUBLE_TAP_MS) handlers.toggle(event.clientX - box.left, event.clientY - box.top);
+      lastTap = event.timeStamp;
+    };
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      const centre = middle();
+      handlers.change(about(handlers.look(), Math.exp(-event.deltaY * 0.0022), event.clientX - centre.x, event.clientY - centre.y));
+    };
+    const menu = (event: Event): void => event.preventDefault();
+    element.addEventListener('pointerdown', down);
+    element.addEventListener('pointermove', move);
+    element.addEventListener('pointerup', up);
+    element.addEventListener('pointercancel', up);
+    element.addEventListener('wheel', wheel, { passive: false });
+    element.addEventListener('contextmenu', menu);
+    return () => {
+      release();
+      element.removeEventListener('pointerdown', down);
+      element.removeEventListener('pointermove', move);
+      element.removeEventListener('pointerup', up);
+      element.removeEventListener('pointercancel', up);
+      element.removeEventListener('wheel', wheel);
+      element.removeEventListener('contextmenu', menu);
+    };
+  }, [handlers]);
+  return ref;
+}

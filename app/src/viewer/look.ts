@@ -1,0 +1,32 @@
+/** How large the photo is shown against fitting the area, and how far its middle is moved, in pixels of the screen. */
+export interface Look {
+  readonly scale: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+export const fit: Look = { scale: 1, x: 0, y: 0 };
+const MOST = 16;
+
+/** The scale at which one pixel of the full-size photo is one of the screen; at least twice fitting, so that it is seen to zoom. */
+export const fullScale = (fullWidth: number, shownWidth: number): number => Math.min(MOST, Math.max(2, fullWidth / Math.max(1, shownWidth * (globalThis.devicePixelRatio || 1))));
+
+/** A look held so that the photo does not leave its area. */
+export function zoomed({ scale, x, y }: Look, area: Size, picture: Size): Look {
+  const to = Math.min(MOST, Math.max(1, scale));
+  const reach = (length: number, room: number): number => Math.max(0, (length * to - room) / 2);
+  const held = (v: number, most: number): number => Math.min(most, Math.max(-most, v));
+  return { scale: to, x: held(x, reach(picture.width, area.width)), y: held(y, reach(picture.height, area.height)) };
+}
+
+/** A look scaled by a factor about a point, given from the middle of the area. */
+export function about({ scale, x, y }: Look, factor: number, px: number, py: number): Look {
+  const to = Math.min(MOST, Math.max(1, scale * factor));
+  const k = to / scale;
+  return { scale: to, x: px - (px - x) * k, y: py - (py - y) * k };
+}
