@@ -1,1 +1,6 @@
-module.exports = { testEnvironment: 'node', testMatch: ['**/*.test.ts'], transform: { '\\.[jt]s$': 'babel-jest' }, transformIgnorePatterns: ['/node_modules/(?!(culori|fast-check|pure-rand)/)'] };
+module.exports = {
+  testEnvironment: 'node',
+  testMatch: ['**/*.test.ts'],
+  transform: { '\\.[jt]s$': 'babel-jest' },
+  transformIgnorePatterns: ['/node_modules/(?!(culori|fast-check|pure-rand)/)'],
+};

@@ -66,7 +66,11 @@ async function workers() {
 function fonts() {
   fs.mkdirSync(at('app/public/fonts'), { recursive: true });
   const files = {
-    '@fontsource/barlow-semi-condensed': ['barlow-semi-condensed-latin-400-normal', 'barlow-semi-condensed-latin-500-normal', 'barlow-semi-condensed-latin-600-normal'],
+    '@fontsource/barlow-semi-condensed': [
+      'barlow-semi-condensed-latin-400-normal',
+      'barlow-semi-condensed-latin-500-normal',
+      'barlow-semi-condensed-latin-600-normal',
+    ],
     '@fontsource/spline-sans-mono': ['spline-sans-mono-latin-400-normal', 'spline-sans-mono-latin-500-normal'],
   };
   for (const [name, list] of Object.entries(files))
@@ -75,7 +79,9 @@ function fonts() {
 
 fs.mkdirSync(at('build'), { recursive: true });
 fs.mkdirSync(at('core/build'), { recursive: true });
-const external = [...Object.keys(JSON.parse(fs.readFileSync(at('server/package.json'), 'utf8')).dependencies)].filter((name) => !name.startsWith('@bexlen/'));
+const external = [...Object.keys(JSON.parse(fs.readFileSync(at('server/package.json'), 'utf8')).dependencies)].filter(
+  (name) => !name.startsWith('@bexlen/'),
+);
 await step('kernels', ['core/kernels/wasm'], at('core/build/kernels.wasm'), () => {
   kernels('core/build/kernels.wasm', true);
   kernels('core/build/kernels-alone.wasm', false);

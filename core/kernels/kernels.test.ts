@@ -21,7 +21,10 @@ async function both(): Promise<[{ k: Kernels; f: Float32Array; u: Uint8Array }, 
       const a = i % 12 === 0 ? 1 : Math.fround(next());
       for (const at of [IN, IN2, SMALL]) f.set([next() * a, next() * a, next() * a, a], at / 4 + i);
     }
-    f.set(tabulate((x) => Math.sin(3 * x) ** 2), TABLE / 4);
+    f.set(
+      tabulate((x) => Math.sin(3 * x) ** 2),
+      TABLE / 4,
+    );
     return { k: await kernels(memory), f, u: new Uint8Array(memory.buffer) };
   };
   return [await make(fastKernels), await make(slowKernels)];
@@ -31,7 +34,11 @@ const opaque = (f: Float32Array): void => {
   for (const at of [IN, IN2, SMALL]) for (let i = 3; i < 4 * 2000; i += 4) f[at / 4 + i] = 1;
 };
 
-async function expectSame(run: (k: Kernels) => void, floats: number, prepare: (f: Float32Array, u: Uint8Array) => void = () => undefined): Promise<void> {
+async function expectSame(
+  run: (k: Kernels) => void,
+  floats: number,
+  prepare: (f: Float32Array, u: Uint8Array) => void = () => undefined,
+): Promise<void> {
   const [fast, slow] = await both();
   for (const side of [fast, slow]) {
     prepare(side.f, side.u);

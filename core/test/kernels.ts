@@ -71,7 +71,8 @@ export function scene(width: number, height: number, channels: 3 | 4): Float64Ar
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const wave = 0.5 + 0.3 * Math.sin(x / 9) * Math.cos(y / 13) + (x > width / 2 ? 0.15 : -0.1) + 0.08 * (next() - 0.5);
-      for (let c = 0; c < channels; c++) out[(y * width + x) * channels + c] = Math.min(1, Math.max(0, c === 3 ? 0.2 + 0.8 * wave : wave + 0.05 * (c - 1)));
+      for (let c = 0; c < channels; c++)
+        out[(y * width + x) * channels + c] = Math.min(1, Math.max(0, c === 3 ? 0.2 + 0.8 * wave : wave + 0.05 * (c - 1)));
     }
   return out;
 }

@@ -30,9 +30,7 @@ export type Photo = z.infer<typeof photo>;
 
 export const imported = z.object({ photo, known: z.boolean() });
 
-export const photoChange = z
-  .strictObject({ name, caption: z.string().max(500), picked: z.boolean(), binned: z.boolean() })
-  .partial();
+export const photoChange = z.strictObject({ name, caption: z.string().max(500), picked: z.boolean(), binned: z.boolean() }).partial();
 export type PhotoChange = z.infer<typeof photoChange>;
 
 export const step = z.object({ words: z.string().max(200), stack });

@@ -22,7 +22,14 @@ export interface Folder {
 /** Takes a data folder for this process alone. Throws `folder-in-use` if another one has it. */
 export async function takeFolder(root: string): Promise<Folder> {
   const at = (name: string): string => path.join(root, name);
-  const folder = { root, database: at('database'), originals: at('originals'), derived: at('derived'), exports: at('exports'), unfinished: at('unfinished') };
+  const folder = {
+    root,
+    database: at('database'),
+    originals: at('originals'),
+    derived: at('derived'),
+    exports: at('exports'),
+    unfinished: at('unfinished'),
+  };
   await fs.mkdir(root, { recursive: true });
   const release = await lock(root);
   await fs.rm(folder.unfinished, { recursive: true, force: true });
@@ -61,4 +68,8 @@ function isAlive(pid: number): boolean {
 }
 
 const inUse = (root: string, pid: number): BexlenError =>
-  new BexlenError('folder-in-use', `The data folder ${root} is in use by another Bexlen (process ${pid}).`, 'Use the one that runs, or start with --data DIR for a folder of its own.');
+  new BexlenError(
+    'folder-in-use',
+    `The data folder ${root} is in use by another Bexlen (process ${pid}).`,
+    'Use the one that runs, or start with --data DIR for a folder of its own.',
+  );

@@ -33,7 +33,8 @@ async function main(): Promise<void> {
   });
   if (values.help) return console.log(USE);
   const port = Number(values.port);
-  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new BexlenError('bad-request', `${values.port} is no port.`, 'Give a number from 1 to 65535.');
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new BexlenError('bad-request', `${values.port} is no port.`, 'Give a number from 1 to 65535.');
   const root = process.cwd();
   const wanted = path.resolve(values.data);
   const data = values.fresh ? await beside(wanted) : wanted;

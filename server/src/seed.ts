@@ -26,6 +26,7 @@ export async function seed(db: Db, folder: Folder, demo: string): Promise<void> 
   for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
     const { id } = await importPhoto(db, folder, createReadStream(path.join(demo, file)), file);
     await changePhoto(db, id, { name, caption, picked });
-    for (const version of versions) await addVersion(db, id, { name: version.name, steps: [{ words: 'As it came', stack: readStack(version.stack) }], cursor: 0 });
+    for (const version of versions)
+      await addVersion(db, id, { name: version.name, steps: [{ words: 'As it came', stack: readStack(version.stack) }], cursor: 0 });
   }
 }

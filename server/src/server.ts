@@ -44,7 +44,14 @@ export async function start(settings: Settings): Promise<Running> {
   if (settings.demo) await seed(db, folder, settings.demo);
 
   const news = createChannel();
-  const exporter = new Exporter(db, folder, settings.engine, Math.min(4, os.availableParallelism()), log, (job) => void news.broadcast(job, 'export'));
+  const exporter = new Exporter(
+    db,
+    folder,
+    settings.engine,
+    Math.min(4, os.availableParallelism()),
+    log,
+    (job) => void news.broadcast(job, 'export'),
+  );
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: false }));

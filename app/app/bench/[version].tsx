@@ -3,5 +3,5 @@ import { Bench } from '../../src/desk/Bench';
 
 export default function BenchRoute() {
   const { version } = useLocalSearchParams<{ version: string }>();
-  return <Bench key={version} versionId={version} />;
+  return <Bench versionId={version} />;
 }

@@ -14,7 +14,14 @@ interface IconProps {
 
 export function IconButton({ icon: Icon, label, onPress, off = false, pressed }: IconProps) {
   return (
-    <Pressable onPress={onPress} disabled={off} role="button" aria-label={label} aria-pressed={pressed} style={({ pressed: down }) => [styles.icon, (down || pressed) && styles.down, off && styles.off]}>
+    <Pressable
+      onPress={onPress}
+      disabled={off}
+      role="button"
+      aria-label={label}
+      aria-pressed={pressed}
+      style={({ pressed: down }) => [styles.icon, (down || pressed) && styles.down, off && styles.off]}
+    >
       <Icon size={21} color={pressed ? colour.signalText : colour.text} strokeWidth={1.5} />
     </Pressable>
   );
@@ -32,7 +39,13 @@ interface Props {
 export function Button({ label, onPress, icon: Icon, strong = false, off = false }: Props) {
   const ink = strong ? colour.onSignal : colour.text;
   return (
-    <Pressable onPress={onPress} disabled={off} role="button" aria-label={label} style={({ pressed }) => [styles.button, strong && styles.strong, pressed && styles.pressed, off && styles.off]}>
+    <Pressable
+      onPress={onPress}
+      disabled={off}
+      role="button"
+      aria-label={label}
+      style={({ pressed }) => [styles.button, strong && styles.strong, pressed && styles.pressed, off && styles.off]}
+    >
       {Icon && <Icon size={19} color={ink} strokeWidth={1.6} />}
       <Text style={[type.label, { color: ink }]}>{label}</Text>
     </Pressable>
@@ -40,11 +53,28 @@ export function Button({ label, onPress, icon: Icon, strong = false, off = false
 }
 
 /** One of a few that exclude each other. */
-export function Choice<T extends string>({ label, options, value, onChoose }: { label: string; options: readonly { id: T; label: string }[]; value: T; onChoose: (id: T) => void }) {
+export function Choice<T extends string>({
+  label,
+  options,
+  value,
+  onChoose,
+}: {
+  label: string;
+  options: readonly { id: T; label: string }[];
+  value: T;
+  onChoose: (id: T) => void;
+}) {
   return (
     <View role="radiogroup" aria-label={label} style={styles.choice}>
       {options.map((option) => (
-        <Pressable key={option.id} role="radio" aria-checked={option.id === value} aria-label={option.label} onPress={() => onChoose(option.id)} style={[styles.option, option.id === value && styles.chosen]}>
+        <Pressable
+          key={option.id}
+          role="radio"
+          aria-checked={option.id === value}
+          aria-label={option.label}
+          onPress={() => onChoose(option.id)}
+          style={[styles.option, option.id === value && styles.chosen]}
+        >
           <Text style={[type.small, option.id === value && { color: colour.text }]}>{option.label}</Text>
         </Pressable>
       ))}
@@ -56,10 +86,27 @@ const styles = StyleSheet.create({
   icon: { width: touch, height: touch, alignItems: 'center', justifyContent: 'center', borderRadius: radius.m },
   down: { backgroundColor: colour.raised },
   off: { opacity: 0.35 },
-  button: { minHeight: touch, paddingHorizontal: 16, borderRadius: radius.m, backgroundColor: colour.raised, flexDirection: 'row', gap: 8, alignItems: 'center', justifyContent: 'center' },
+  button: {
+    minHeight: touch,
+    paddingHorizontal: 16,
+    borderRadius: radius.m,
+    backgroundColor: colour.raised,
+    flexDirection: 'row',
+    gap: 8,
+    alignItems: 'center',
+    justifyContent: 'center',
+  },
   strong: { backgroundColor: colour.signal },
   pressed: { opacity: 0.8 },
   choice: { flexDirection: 'row', backgroundColor: colour.well, borderRadius: radius.m, padding: 2 },
-  option: { minHeight: touch - 8, minWidth: touch, flexGrow: 1, paddingHorizontal: 10, alignItems: 'center', justifyContent: 'center', borderRadius: radius.s },
+  option: {
+    minHeight: touch - 8,
+    minWidth: touch,
+    flexGrow: 1,
+    paddingHorizontal: 10,
+    alignItems: 'center',
+    justifyContent: 'center',
+    borderRadius: radius.s,
+  },
   chosen: { backgroundColor: colour.raised, borderBottomWidth: 2, borderBottomColor: colour.signal },
 });

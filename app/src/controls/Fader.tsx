@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
-import { StyleSheet, Text, View } from 'react-native';
-import { figure, fromFader, toFader, type Family, type NumberParam } from '@bexlen/core';
-import { colour, familyMarks, radius, touch, type, web } from '../theme/tokens';
+import { StyleSheet, View } from 'react-native';
+import { figure, fromFader, stepped, toFader, type Family, type NumberParam } from '@bexlen/core';
+import { colour, familyMarks, radius, touch, web } from '../theme/tokens';
 import { hold, letGo, useHeld } from './held';
 import { usePointer, type Drag } from './usePointer';
 
@@ -42,13 +42,18 @@ export function Fader({ id, label, param, value, edge, family, upright = false, 
     drag.current.at = along;
     return fromFader(param, drag.current.place);
   };
+  /** Where the figure stands: above the finger, within the page. */
+  const above = ({ event, y }: Drag): { x: number; y: number } => ({
+    x: Math.min(window.innerWidth - 56, Math.max(56, event.clientX)),
+    y: upright ? event.clientY - 40 : event.clientY - y - 6,
+  });
   const ref = usePointer({
     down: () => {
       drag.current = { place, at: 0, value };
     },
     move: (now) => {
-      hold(id);
       drag.current.value = follow(now);
+      hold(id, { text: figure(param, drag.current.value, edge), ...above(now) });
       onShow(drag.current.value);
     },
     up: ({ event }, moved) => {
@@ -66,8 +71,7 @@ export function Fader({ id, label, param, value, edge, family, upright = false, 
       const to = event.key === 'Home' ? param.min : event.key === 'End' ? param.max : event.key === 'Backspace' ? param.at : undefined;
       if (steps === undefined && to === undefined) return;
       event.preventDefault();
-      const stepped = value + (steps ?? 0) * param.step * (event.shiftKey ? 10 : 1);
-      onKeep(to ?? Math.min(param.max, Math.max(param.min, stepped)));
+      onKeep(to ?? stepped(param, value, (steps ?? 0) * (event.shiftKey ? 10 : 1)));
     },
   });
 
@@ -89,20 +93,33 @@ export function Fader({ id, label, param, value, edge, family, upright = false, 
       onLayout={({ nativeEvent: { layout } }) => setLength(upright ? layout.height : layout.width)}
     >
       <View style={upright ? styles.grooveUpright : styles.grooveLevel} />
-      <View style={[styles.notch, upright ? { bottom: along(toFader(param, param.at)) + CAP.short / 2, width: 18, height: 1 } : { left: along(toFader(param, param.at)) + CAP.short / 2, height: 18, width: 1 }]} />
-      <View style={[styles.cap, held && styles.capHeld, upright ? { bottom: along(place), width: CAP.long, height: CAP.short } : { left: along(place), width: CAP.short, height: CAP.long }]}>
+      <View
+        style={[
+          styles.notch,
+          upright
+            ? { bottom: along(toFader(param, param.at)) + CAP.short / 2, width: 18, height: 1 }
+            : { left: along(toFader(param, param.at)) + CAP.short / 2, height: 18, width: 1 },
+        ]}
+      />
+      <View
+        style={[
+          styles.cap,
+          held && styles.capHeld,
+          upright ? { bottom: along(place), width: CAP.long, height: CAP.short } : { left: along(place), width: CAP.short, height: CAP.long },
+        ]}
+      >
         <View style={[{ backgroundColor: held ? colour.signal : hue }, upright ? { height: 4, width: '100%' } : { width: 4, height: '100%' }]} />
-        <View style={[styles.notches, upright ? { right: 2, top: 2, bottom: 2, flexDirection: 'column' } : { bottom: 2, left: 2, right: 2, flexDirection: 'row' }]}>
+        <View
+          style={[
+            styles.notches,
+            upright ? { right: 2, top: 2, bottom: 2, flexDirection: 'column' } : { bottom: 2, left: 2, right: 2, flexDirection: 'row' },
+          ]}
+        >
           {notches.map((size, i) => (
             <View key={i} style={[styles.cut, upright ? { height: 1, width: 6 * size } : { width: 1, height: 6 * size }]} />
           ))}
         </View>
       </View>
-      {held && (
-        <View style={[styles.bubble, upright ? { bottom: along(place) + CAP.short + 8, left: -8, right: -8 } : { left: Math.min(Math.max(0, along(place) - 34), Math.max(0, length - 84)), bottom: touch + 2 }]} pointerEvents="none">
-          <Text style={styles.bubbleText}>{text}</Text>
-        </View>
-      )}
     </View>
   );
 }
@@ -110,13 +127,36 @@ export function Fader({ id, label, param, value, edge, family, upright = false, 
 const styles = StyleSheet.create({
   level: { height: touch, flexGrow: 1, justifyContent: 'center', minWidth: 80 },
   upright: { width: touch, flexGrow: 1, alignItems: 'center', minHeight: 80 },
-  grooveLevel: { position: 'absolute', left: CAP.short / 2, right: CAP.short / 2, height: 5, borderRadius: 3, backgroundColor: colour.groove, borderBottomWidth: 1, borderBottomColor: colour.edge },
-  grooveUpright: { position: 'absolute', top: CAP.short / 2, bottom: CAP.short / 2, width: 5, borderRadius: 3, backgroundColor: colour.groove, borderRightWidth: 1, borderRightColor: colour.edge },
+  grooveLevel: {
+    position: 'absolute',
+    left: CAP.short / 2,
+    right: CAP.short / 2,
+    height: 5,
+    borderRadius: 3,
+    backgroundColor: colour.groove,
+    borderBottomWidth: 1,
+    borderBottomColor: colour.edge,
+  },
+  grooveUpright: {
+    position: 'absolute',
+    top: CAP.short / 2,
+    bottom: CAP.short / 2,
+    width: 5,
+    borderRadius: 3,
+    backgroundColor: colour.groove,
+    borderRightWidth: 1,
+    borderRightColor: colour.edge,
+  },
   notch: { position: 'absolute', backgroundColor: colour.quiet, opacity: 0.8 },
-  cap: { position: 'absolute', backgroundColor: colour.cap, borderRadius: radius.s, alignItems: 'center', justifyContent: 'center', ...web({ boxShadow: '0 1px 3px rgba(0,0,0,0.6)' }) },
+  cap: {
+    position: 'absolute',
+    backgroundColor: colour.cap,
+    borderRadius: radius.s,
+    alignItems: 'center',
+    justifyContent: 'center',
+    ...web({ boxShadow: '0 1px 3px rgba(0,0,0,0.6)' }),
+  },
   capHeld: { backgroundColor: '#ffffff' },
   notches: { position: 'absolute', gap: 3, justifyContent: 'center', alignItems: 'flex-end' },
   cut: { backgroundColor: '#3a3a3a' },
-  bubble: { position: 'absolute', minWidth: 84, alignItems: 'center', paddingVertical: 4, paddingHorizontal: 8, borderRadius: radius.m, backgroundColor: colour.well },
-  bubbleText: { ...type.figure, fontSize: 18, color: colour.signalText, ...web({ whiteSpace: 'nowrap' }) },
 });

@@ -17,7 +17,13 @@ export function Figure({ label, param, value, edge, onKeep }: Props) {
   const shown = figure(param, value, edge);
   if (typed === undefined)
     return (
-      <Pressable onPress={() => setTyped(shown.replace(/[^\d.,\u2212-]/g, ''))} aria-label={`${label}: ${shown}. Type a figure`} role="button" style={styles.rest} hitSlop={{ top: 8, bottom: 8 }}>
+      <Pressable
+        onPress={() => setTyped(shown.replace(/[^\d.,\u2212-]/g, ''))}
+        aria-label={`${label}: ${shown}. Type a figure`}
+        role="button"
+        style={styles.rest}
+        hitSlop={{ top: 8, bottom: 8 }}
+      >
         <Text style={styles.text}>{shown}</Text>
       </Pressable>
     );
@@ -45,5 +51,14 @@ export function Figure({ label, param, value, edge, onKeep }: Props) {
 const styles = StyleSheet.create({
   rest: { minWidth: 64, minHeight: 28, justifyContent: 'center', paddingHorizontal: 4 },
   text: { ...type.figure, textAlign: 'right' },
-  field: { width: 72, minHeight: 28, paddingHorizontal: 6, backgroundColor: colour.well, borderRadius: radius.s, borderWidth: 1, borderColor: colour.signal, ...web({ outlineStyle: 'none' }) },
+  field: {
+    width: 72,
+    minHeight: 28,
+    paddingHorizontal: 6,
+    backgroundColor: colour.well,
+    borderRadius: radius.s,
+    borderWidth: 1,
+    borderColor: colour.signal,
+    ...web({ outlineStyle: 'none' }),
+  },
 });

@@ -43,12 +43,14 @@ export function Graph({ id, label, curve, tones, onShow, onKeep }: Props) {
       work.current = { nodes, index: Math.max(0, index), next: { ...curve, nodes } };
       setChosen(Math.max(0, index));
     },
-    move: ({ x, y }) => {
-      hold(id);
+    move: ({ x, y, event }) => {
       const out = y < -THROW_PX || y > size.height + THROW_PX;
       const { nodes, index } = work.current;
       const kept = out ? without(nodes, index) : moved(nodes, index, (x - PAD) / w, 1 - (y - PAD) / h);
       work.current.next = { ...curve, nodes: kept };
+      const node = out ? undefined : kept[index];
+      const text = node ? `${Math.round(node[1] * 100)} % at ${Math.round(node[0] * 255)}` : 'Removed';
+      hold(id, { text, x: Math.min(window.innerWidth - 90, Math.max(90, event.clientX)), y: event.clientY - y - 6 });
       onShow(work.current.next);
     },
     up: (_drag, didMove) => {
@@ -90,7 +92,15 @@ export function Graph({ id, label, curve, tones, onShow, onKeep }: Props) {
           ))}
           <Path d={line} stroke={colour.tape} strokeWidth={2} fill="none" />
           {curve.nodes.map(([x, y], i) => (
-            <Circle key={i} cx={toX(x)} cy={toY(y)} r={i === chosen ? 7 : 6} fill={i === chosen ? colour.signal : colour.tape} stroke={colour.well} strokeWidth={1.5} />
+            <Circle
+              key={i}
+              cx={toX(x)}
+              cy={toY(y)}
+              r={i === chosen ? 7 : 6}
+              fill={i === chosen ? colour.signal : colour.tape}
+              stroke={colour.well}
+              strokeWidth={1.5}
+            />
           ))}
         </Svg>
       )}
@@ -135,5 +145,5 @@ function histogramPath(counts: Uint32Array, toX: (x: number) => number, toY: (y:
 }
 
 const styles = StyleSheet.create({
-  graph: { height: 132, backgroundColor: colour.well, borderRadius: radius.m, borderWidth: 1, borderColor: colour.groove, overflow: 'hidden' },
+  graph: { height: 118, backgroundColor: colour.well, borderRadius: radius.m, borderWidth: 1, borderColor: colour.groove, overflow: 'hidden' },
 });

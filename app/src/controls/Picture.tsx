@@ -9,5 +9,12 @@ export function Picture({ image, label }: { image: ImageData | undefined; label:
     if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
     canvas.getContext('2d')?.putImageData(image, 0, 0);
   }, [image]);
-  return <canvas ref={ref} role="img" aria-label={label} style={{ width: '100%', height: '100%', objectFit: 'cover', visibility: image ? 'visible' : 'hidden' }} />;
+  return (
+    <canvas
+      ref={ref}
+      role="img"
+      aria-label={label}
+      style={{ width: '100%', height: '100%', objectFit: 'cover', visibility: image ? 'visible' : 'hidden' }}
+    />
+  );
 }

@@ -14,7 +14,14 @@ export function Places({ here, children }: { here: Place; children?: ReactNode }
   return (
     <View role="navigation" style={styles.bar}>
       {PLACES.map(({ id, label, path }) => (
-        <Pressable key={id} role="link" aria-label={label} aria-current={id === here ? 'page' : undefined} onPress={() => id !== here && router.replace(path)} style={[styles.place, id === here && styles.here]}>
+        <Pressable
+          key={id}
+          role="link"
+          aria-label={label}
+          aria-current={id === here ? 'page' : undefined}
+          onPress={() => id !== here && router.replace(path)}
+          style={[styles.place, id === here && styles.here]}
+        >
           <Text style={[type.label, id !== here && { color: colour.quiet }]}>{label}</Text>
         </Pressable>
       ))}
@@ -25,8 +32,25 @@ export function Places({ here, children }: { here: Place; children?: ReactNode }
 }
 
 const styles = StyleSheet.create({
-  bar: { flexDirection: 'row', alignItems: 'center', gap: 4, paddingHorizontal: 10, minHeight: 64, backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.groove },
-  place: { minHeight: touch, minWidth: 64, alignItems: 'center', justifyContent: 'center', paddingHorizontal: 10, borderTopWidth: 3, borderTopColor: 'transparent' },
+  bar: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 4,
+    paddingHorizontal: 10,
+    minHeight: 64,
+    backgroundColor: colour.desk,
+    borderTopWidth: 1,
+    borderTopColor: colour.groove,
+  },
+  place: {
+    minHeight: touch,
+    minWidth: 64,
+    alignItems: 'center',
+    justifyContent: 'center',
+    paddingHorizontal: 10,
+    borderTopWidth: 3,
+    borderTopColor: 'transparent',
+  },
   here: { borderTopColor: colour.signal },
   grow: { flex: 1 },
 });

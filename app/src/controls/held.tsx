@@ -1,13 +1,43 @@
 import type { ReactNode } from 'react';
-import { View, type StyleProp, type ViewStyle } from 'react-native';
+import { StyleSheet, Text, View, type StyleProp, type ViewStyle } from 'react-native';
 import { create } from 'zustand';
-import { fades } from '../theme/tokens';
+import { colour, fades, radius, type, web } from '../theme/tokens';
+
+interface Held {
+  readonly id: string | undefined;
+  /** The figure of the held control, and where on the page it belongs. */
+  readonly figure: { readonly text: string; readonly x: number; readonly y: number } | undefined;
+}
 
 /** The control that a finger holds. While it does, all else steps back so that the photo can be judged. */
-export const useHeld = create<{ readonly id: string | undefined }>(() => ({ id: undefined }));
+export const useHeld = create<Held>(() => ({ id: undefined, figure: undefined }));
 
-export const hold = (id: string): void => useHeld.setState({ id });
-export const letGo = (): void => useHeld.setState({ id: undefined });
+export const hold = (id: string, figure?: Held['figure']): void => useHeld.setState({ id, figure });
+export const letGo = (): void => useHeld.setState({ id: undefined, figure: undefined });
+
+/** The figure above the finger. Stands once, over everything, so that nothing can cut it off. */
+export function HeldFigure() {
+  const figure = useHeld((state) => state.figure);
+  if (!figure) return null;
+  return (
+    <View pointerEvents="none" style={[styles.figure, web({ left: figure.x, top: figure.y, transform: 'translate(-50%, -100%)' })]}>
+      <Text style={styles.text}>{figure.text}</Text>
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  figure: {
+    position: 'absolute',
+    minWidth: 92,
+    alignItems: 'center',
+    paddingVertical: 5,
+    paddingHorizontal: 10,
+    borderRadius: radius.m,
+    backgroundColor: colour.well,
+  },
+  text: { ...type.figure, fontSize: 19, color: colour.signalText, ...web({ whiteSpace: 'nowrap' }) },
+});
 
 /** How much is left of what steps back. */
 const FAINT = 0.07;

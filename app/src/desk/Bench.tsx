@@ -5,7 +5,7 @@ import Frame from 'lucide-react-native/icons/contrast';
 import Compare from 'lucide-react-native/icons/eye';
 import Scan from 'lucide-react-native/icons/scan';
 import { Button, IconButton } from '../controls/Button';
-import { Recede } from '../controls/held';
+import { HeldFigure, Recede } from '../controls/held';
 import { showPhoto, usePreview, workingEdge } from '../engine/preview';
 import { notify, openChannel, redo, undo, useBench } from '../state/bench';
 import { openVersion } from '../state/keeper';
@@ -33,7 +33,9 @@ export function Bench({ versionId }: { versionId: string }) {
   useEffect(() => {
     if (useBench.getState().versionId === versionId && useBench.getState().photo) return;
     setFault(undefined);
-    openVersion(versionId, (id) => router.replace({ pathname: '/bench/[version]', params: { version: id } })).catch((error: unknown) => setFault(error instanceof Refusal ? error : new Refusal({ code: 'internal', message: String(error), hint: 'Go back to the shelf.' })));
+    openVersion(versionId, (id) => router.setParams({ version: id })).catch((error: unknown) =>
+      setFault(error instanceof Refusal ? error : new Refusal({ code: 'internal', message: String(error), hint: 'Go back to the shelf.' })),
+    );
   }, [versionId]);
   const photoId = loaded ? photo?.id : undefined;
   const edge = workingEdge({ width, height, scale });
@@ -68,10 +70,10 @@ export function Bench({ versionId }: { versionId: string }) {
       ) : (
         <>
           {viewer}
-          <Tools fullWidth={photo?.width ?? 1} />
-          <PhoneDesk room={height} />
+          <PhoneDesk room={height} tools={<Tools fullWidth={photo?.width ?? 1} />} />
         </>
       )}
+      <HeldFigure />
       <Notice />
       <Panels panel={panel} onClose={() => setPanel(undefined)} onVersion={goTo} onExports={() => router.push('/exports')} />
     </View>
@@ -85,8 +87,18 @@ function Tools({ fullWidth }: { fullWidth: number }) {
   const zoomedIn = look.scale > 1.01;
   return (
     <Recede style={styles.tools}>
-      <IconButton icon={Compare} label={comparing ? 'Show the result' : 'Show the original'} pressed={comparing} onPress={() => compare(!comparing)} />
-      <IconButton icon={Scan} label={zoomedIn ? 'Fit the photo' : 'Zoom in'} pressed={zoomedIn} onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })} />
+      <IconButton
+        icon={Compare}
+        label={comparing ? 'Show the result' : 'Show the original'}
+        pressed={comparing}
+        onPress={() => compare(!comparing)}
+      />
+      <IconButton
+        icon={Scan}
+        label={zoomedIn ? 'Fit the photo' : 'Zoom in'}
+        pressed={zoomedIn}
+        onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
+      />
       <IconButton icon={Frame} label={`Surround: ${surroundNames[surround]}. Change it`} onPress={nextSurround} />
     </Recede>
   );
@@ -135,5 +147,18 @@ const styles = StyleSheet.create({
   grow: { flex: 1 },
   tools: { flexDirection: 'row', justifyContent: 'space-around', alignItems: 'center', height: 46, backgroundColor: colour.desk },
   fault: { flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24, backgroundColor: colour.desk },
-  notice: { position: 'absolute', top: 60, left: 12, right: 12, maxWidth: 520, alignSelf: 'center', padding: 14, gap: 6, borderRadius: 8, backgroundColor: colour.raised, borderLeftWidth: 4, borderLeftColor: colour.signal },
+  notice: {
+    position: 'absolute',
+    top: 60,
+    left: 12,
+    right: 12,
+    maxWidth: 520,
+    alignSelf: 'center',
+    padding: 14,
+    gap: 6,
+    borderRadius: 8,
+    backgroundColor: colour.raised,
+    borderLeftWidth: 4,
+    borderLeftColor: colour.signal,
+  },
 });

@@ -27,8 +27,24 @@ function useChannel(layer: Layer) {
     id,
     open,
     mine: (held: string) => held === id,
-    tape: <Tape name={layer.name} open={open} dim={!layer.on} onPress={() => openChannel(open ? undefined : layer.id)} onRename={(name) => desk.rename(layer, name)} />,
-    figure: <Figure label={`Strength of ${layer.name}`} param={strengthParam} value={layer.strength} edge={1} onKeep={(value) => desk.strength.keep(layer, strengthParam, value)} />,
+    tape: (
+      <Tape
+        name={layer.name}
+        open={open}
+        dim={!layer.on}
+        onPress={() => openChannel(open ? undefined : layer.id)}
+        onRename={(name) => desk.rename(layer, name)}
+      />
+    ),
+    figure: (
+      <Figure
+        label={`Strength of ${layer.name}`}
+        param={strengthParam}
+        value={layer.strength}
+        edge={1}
+        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+      />
+    ),
     fader: (upright: boolean) => (
       <Fader
         id={id}
@@ -56,7 +72,7 @@ export function ChannelRow({ layer, depth }: Props) {
         {Array.from({ length: depth }, (_, i) => (
           <Recede key={i} style={styles.bracket} />
         ))}
-        <Recede>
+        <Recede style={styles.grip}>
           <Grip layer={layer} across={false} />
         </Recede>
         <View style={styles.middle}>
@@ -106,9 +122,18 @@ export function ChannelStrip({ layer, depth }: Props) {
 }
 
 const styles = StyleSheet.create({
-  row: { flexDirection: 'row', alignItems: 'stretch', paddingLeft: 4, paddingRight: 4, minHeight: 84, borderBottomWidth: 1, borderBottomColor: '#242424' },
+  row: {
+    flexDirection: 'row',
+    alignItems: 'stretch',
+    paddingLeft: 4,
+    paddingRight: 4,
+    minHeight: 84,
+    borderBottomWidth: 1,
+    borderBottomColor: '#242424',
+  },
   openRow: { backgroundColor: '#393939' },
   bracket: { width: 9, borderLeftWidth: 3, borderLeftColor: colour.tape, marginLeft: 7 },
+  grip: { justifyContent: 'center' },
   middle: { flex: 1, justifyContent: 'center' },
   labels: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6 },
   faderRow: { flexDirection: 'row' },

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { find, type Layer } from '@bexlen/core';
 import Plus from 'lucide-react-native/icons/plus';
@@ -17,13 +17,13 @@ import { Rack } from './Rack';
 
 type Height = 'low' | 'half' | 'full';
 const HEIGHTS: readonly Height[] = ['low', 'half', 'full'];
-const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.72 };
+const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.66 };
 
 const useOpenLayer = (): Layer | undefined => useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
 const useRows = () => deskRows(useBench((state) => state.stack()));
 
 /** The phone's desk: a sheet of three heights with the channels as rows, the opened channel, or the rack; the output at its foot. */
-export function PhoneDesk({ room }: { room: number }) {
+export function PhoneDesk({ room, tools }: { room: number; tools: ReactNode }) {
   const [height, setHeight] = useState<Height>('half');
   const [rack, setRack] = useState(false);
   const open = useOpenLayer();
@@ -42,41 +42,52 @@ export function PhoneDesk({ room }: { room: number }) {
   const empty = rows.length === 0;
   const body = rack || empty ? 'rack' : open ? 'open' : 'rows';
   return (
-    <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
-      <View ref={handle} role="slider" aria-label="Height of the desk" aria-valuenow={HEIGHTS.indexOf(height)} aria-valuetext={height} tabIndex={0} style={[styles.handle, web({ touchAction: 'none', cursor: 'ns-resize' })]}>
-        <Recede style={styles.bar} />
+    <>
+      {height !== 'full' && tools}
+      <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
+        <View
+          ref={handle}
+          role="slider"
+          aria-label="Height of the desk"
+          aria-valuenow={HEIGHTS.indexOf(height)}
+          aria-valuetext={height}
+          tabIndex={0}
+          style={[styles.handle, web({ touchAction: 'none', cursor: 'ns-resize' })]}
+        >
+          <Recede style={styles.bar} />
+        </View>
+        <View style={styles.body}>
+          {body === 'rack' && (
+            <>
+              {empty && (
+                <Recede>
+                  <Text style={[type.label, styles.first]}>Choose a first layer</Text>
+                </Recede>
+              )}
+              <Rack onAdded={() => (setRack(false), setHeight('full'))} />
+            </>
+          )}
+          {body === 'open' && open && <OpenChannel key={open.id} layer={open} />}
+          {body === 'rows' && (
+            <Dragging across={false}>
+              <ScrollView>
+                {rows.map(({ layer, depth }) => (
+                  <ChannelRow key={layer.id} layer={layer} depth={depth} />
+                ))}
+              </ScrollView>
+            </Dragging>
+          )}
+        </View>
+        <View style={styles.foot}>
+          <Master upright={false} />
+          {!empty && (
+            <Recede>
+              <IconButton icon={rack ? X : Plus} label={rack ? 'Close the rack' : 'Add a layer'} onPress={() => setRack(!rack)} />
+            </Recede>
+          )}
+        </View>
       </View>
-      <View style={styles.body}>
-        {body === 'rack' && (
-          <>
-            {empty && (
-              <Recede>
-                <Text style={[type.label, styles.first]}>Choose a first layer</Text>
-              </Recede>
-            )}
-            <Rack onAdded={() => (setRack(false), setHeight('full'))} />
-          </>
-        )}
-        {body === 'open' && open && <OpenChannel key={open.id} layer={open} />}
-        {body === 'rows' && (
-          <Dragging across={false}>
-            <ScrollView>
-              {rows.map(({ layer, depth }) => (
-                <ChannelRow key={layer.id} layer={layer} depth={depth} />
-              ))}
-            </ScrollView>
-          </Dragging>
-        )}
-      </View>
-      <View style={styles.foot}>
-        <Master upright={false} />
-        {!empty && (
-          <Recede>
-            <IconButton icon={rack ? X : Plus} label={rack ? 'Close the rack' : 'Add a layer'} onPress={() => setRack(!rack)} />
-          </Recede>
-        )}
-      </View>
-    </View>
+    </>
   );
 }
 
@@ -136,7 +147,17 @@ const styles = StyleSheet.create({
   bar: { width: 44, height: 4, borderRadius: 2, backgroundColor: colour.edge },
   body: { flex: 1, minHeight: 0 },
   first: { paddingHorizontal: 16, paddingTop: 2 },
-  foot: { flexDirection: 'row', alignItems: 'center', gap: 4, paddingLeft: 14, paddingRight: 6, minHeight: 60, borderTopWidth: 1, borderTopColor: colour.well, backgroundColor: colour.desk },
+  foot: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 4,
+    paddingLeft: 14,
+    paddingRight: 6,
+    minHeight: 60,
+    borderTopWidth: 1,
+    borderTopColor: colour.well,
+    backgroundColor: colour.desk,
+  },
   wide: { height: 296, flexDirection: 'row', backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.well },
   photoStrip: { width: 92, alignItems: 'center', justifyContent: 'flex-end', padding: 10, borderRightWidth: 1, borderRightColor: colour.well },
   centred: { textAlign: 'center' },

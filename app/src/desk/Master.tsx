@@ -11,7 +11,19 @@ import { master } from './actions';
 export function Master({ upright }: { upright: boolean }) {
   const value = useBench((state) => state.stack().master);
   const figure = <Figure label="Master" param={masterParam} value={value} edge={1} onKeep={master.keep} />;
-  const fader = <Fader id="master" label="Master" param={masterParam} value={value} edge={1} family="group" upright={upright} onShow={master.show} onKeep={master.keep} />;
+  const fader = (
+    <Fader
+      id="master"
+      label="Master"
+      param={masterParam}
+      value={value}
+      edge={1}
+      family="group"
+      upright={upright}
+      onShow={master.show}
+      onKeep={master.keep}
+    />
+  );
   const mine = (held: string): boolean => held === 'master';
   if (upright)
     return (

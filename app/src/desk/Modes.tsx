@@ -24,7 +24,14 @@ export function Modes({ layer }: { layer: Layer }) {
               {ordered
                 .filter((mode) => mode.family === family.id)
                 .map((mode) => (
-                  <Pressable key={mode.id} role="radio" aria-checked={mode.id === layer.blend} aria-label={`${mode.label}. ${mode.note}`} onPress={() => blend(layer, mode.id)} style={[styles.mode, mode.id === layer.blend && styles.chosen]}>
+                  <Pressable
+                    key={mode.id}
+                    role="radio"
+                    aria-checked={mode.id === layer.blend}
+                    aria-label={`${mode.label}. ${mode.note}`}
+                    onPress={() => blend(layer, mode.id)}
+                    style={[styles.mode, mode.id === layer.blend && styles.chosen]}
+                  >
                     <View style={styles.picture}>
                       <Picture image={pictures[ordered.indexOf(mode)]} label={mode.label} />
                     </View>

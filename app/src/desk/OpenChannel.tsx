@@ -13,7 +13,7 @@ import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/preview';
 import { openChannel, useBench } from '../state/bench';
-import { edgeOf, familyOf, kindLabel, strengthParam } from '../state/words';
+import { edgeOf, familyOf, strengthParam } from '../state/words';
 import { space, type } from '../theme/tokens';
 import * as desk from './actions';
 import { Modes } from './Modes';
@@ -40,12 +40,10 @@ export function OpenChannel({ layer }: { layer: Layer }) {
     <View style={styles.channel}>
       <Recede style={styles.head}>
         <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
-        <Text style={[type.small, styles.kind]} numberOfLines={1}>
-          {layer.name === kindLabel(layer) ? '' : kindLabel(layer)}
-        </Text>
+        <View style={styles.leaves}>
+          <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
+        </View>
         <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
-        <IconButton icon={Copy} label={`Duplicate ${layer.name}`} onPress={() => desk.duplicate(layer)} />
-        <IconButton icon={Trash} label={`Remove ${layer.name}`} onPress={() => desk.takeOut(layer)} />
         <IconButton icon={ChevronDown} label="Back to the desk" onPress={() => openChannel(undefined)} />
       </Recede>
       <Control
@@ -57,9 +55,6 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         onShow={(value) => desk.strength.show(layer, value)}
         onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
       />
-      <Recede style={styles.leaves}>
-        <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
-      </Recede>
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
         {layer.kind !== 'group' && (
           <Part title="What" onTop={place('what')}>
@@ -154,10 +149,22 @@ function Where({ layer }: { layer: Layer }) {
               <Text style={type.small}>{label}</Text>
             </Recede>
             <Recede mine={(held) => held === id}>
-              <Graph id={id} label={`${label}: gate of ${layer.name}`} curve={curve} tones={tones?.[side]} onShow={(next) => desk.gate.show(layer, side, next)} onKeep={(next) => desk.gate.keep(layer, side, next)} />
+              <Graph
+                id={id}
+                label={`${label}: gate of ${layer.name}`}
+                curve={curve}
+                tones={tones?.[side]}
+                onShow={(next) => desk.gate.show(layer, side, next)}
+                onKeep={(next) => desk.gate.keep(layer, side, next)}
+              />
             </Recede>
             <Recede>
-              <Choice label={`Shape of the gate ${label.toLowerCase()}`} options={SHAPES} value={curve.shape} onChoose={(shape) => desk.gate.keep(layer, side, { ...curve, shape })} />
+              <Choice
+                label={`Shape of the gate ${label.toLowerCase()}`}
+                options={SHAPES}
+                value={curve.shape}
+                onChoose={(shape) => desk.gate.keep(layer, side, { ...curve, shape })}
+              />
             </Recede>
           </View>
         );
@@ -167,8 +174,8 @@ function Where({ layer }: { layer: Layer }) {
 }
 
 const READS = [
-  { id: 'below', label: 'What is below' },
-  { id: 'photo', label: 'The untouched photo' },
+  { id: 'below', label: 'Below' },
+  { id: 'photo', label: 'Photo' },
 ] as const;
 
 function How({ layer }: { layer: Layer }) {
@@ -178,11 +185,20 @@ function How({ layer }: { layer: Layer }) {
       <Modes layer={layer} />
       <View style={styles.line}>
         <Text style={type.label}>Reads</Text>
-        <Choice label="Reads" options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
+        <Choice label={`What ${layer.name} reads`} options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
+        <View style={styles.grow} />
+        {before && (
+          <Button
+            label={before.kind === 'group' ? `Put into ${before.name}` : `Group with ${before.name}`}
+            onPress={() => desk.groupOnto(layer, before)}
+          />
+        )}
       </View>
       <View style={styles.line}>
-        {before && <Button label={before.kind === 'group' ? `Put into ${before.name}` : `Group with ${before.name}`} onPress={() => desk.groupOnto(layer, before)} />}
         {layer.kind === 'group' && <Button label="Take apart" onPress={() => desk.takeApart(layer)} />}
+        <View style={styles.grow} />
+        <IconButton icon={Copy} label={`Duplicate ${layer.name}`} onPress={() => desk.duplicate(layer)} />
+        <IconButton icon={Trash} label={`Remove ${layer.name}`} onPress={() => desk.takeOut(layer)} />
       </View>
     </Recede>
   );
@@ -191,8 +207,8 @@ function How({ layer }: { layer: Layer }) {
 const styles = StyleSheet.create({
   channel: { flex: 1 },
   head: { flexDirection: 'row', alignItems: 'center', paddingLeft: space.m, paddingRight: 4 },
-  kind: { flex: 1, paddingLeft: 8 },
-  leaves: { paddingHorizontal: space.m, paddingBottom: 4 },
+  leaves: { flex: 1, paddingHorizontal: 8, alignItems: 'stretch' },
+  grow: { flex: 1 },
   page: { paddingBottom: space.m },
   part: { paddingTop: 6 },
   control: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: space.m, gap: 8 },
@@ -201,5 +217,5 @@ const styles = StyleSheet.create({
   gates: { flexDirection: 'row', gap: 8, paddingHorizontal: space.m },
   gate: { flex: 1, gap: 4 },
   how: { gap: 8, paddingHorizontal: space.m },
-  line: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: 8, flexWrap: 'wrap' },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' },
 });

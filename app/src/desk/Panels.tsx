@@ -50,9 +50,18 @@ function Versions({ onVersion }: { onVersion: (id: string) => void }) {
   return (
     <ScrollView contentContainerStyle={styles.list}>
       {photo?.versions.map((version) => (
-        <Pressable key={version.id} role="button" aria-label={`Open ${version.name}`} aria-pressed={version.id === versionId} onPress={() => onVersion(version.id)} style={[styles.item, version.id === versionId && styles.current]}>
+        <Pressable
+          key={version.id}
+          role="button"
+          aria-label={`Open ${version.name}`}
+          aria-pressed={version.id === versionId}
+          onPress={() => onVersion(version.id)}
+          style={[styles.item, version.id === versionId && styles.current]}
+        >
           <Text style={type.label}>{version.name}</Text>
-          <Text style={type.small}>{version.id === versionId ? 'on the bench' : `${version.layers} ${version.layers === 1 ? 'layer' : 'layers'}`}</Text>
+          <Text style={type.small}>
+            {version.id === versionId ? 'on the bench' : `${version.layers} ${version.layers === 1 ? 'layer' : 'layers'}`}
+          </Text>
         </Pressable>
       ))}
       <Button label="Go on in a copy" onPress={() => void copy()} />
@@ -65,7 +74,14 @@ function Steps() {
   return (
     <ScrollView contentContainerStyle={styles.list}>
       {history.steps.map(({ words }, i) => (
-        <Pressable key={i} role="button" aria-label={`Go to: ${words}`} aria-current={i === history.cursor ? 'step' : undefined} onPress={() => goTo(i)} style={[styles.item, i === history.cursor && styles.current]}>
+        <Pressable
+          key={i}
+          role="button"
+          aria-label={`Go to: ${words}`}
+          aria-current={i === history.cursor ? 'step' : undefined}
+          onPress={() => goTo(i)}
+          style={[styles.item, i === history.cursor && styles.current]}
+        >
           <Text style={[type.label, i > history.cursor && { color: colour.quiet }]}>{words}</Text>
         </Pressable>
       ))}
@@ -87,7 +103,9 @@ function ExportForm({ onExports }: { onExports: () => void }) {
   const [fault, setFault] = useState('');
   const begin = async (): Promise<void> => {
     try {
-      await server.addExport(format === 'jpeg' ? { versionId, format: 'jpeg', quality: Math.round(q) } : { versionId, format: 'png', depth: format === 'png16' ? 16 : 8 });
+      await server.addExport(
+        format === 'jpeg' ? { versionId, format: 'jpeg', quality: Math.round(q) } : { versionId, format: 'png', depth: format === 'png16' ? 16 : 8 },
+      );
       onExports();
     } catch (error) {
       setFault(error instanceof Refusal ? `${error.message} ${error.fault.hint}` : 'The export could not be started.');
@@ -101,7 +119,16 @@ function ExportForm({ onExports }: { onExports: () => void }) {
         <View style={styles.row}>
           <Text style={type.label}>Quality</Text>
           <View style={styles.grow}>
-            <Fader id="quality" label="Quality" param={quality} value={q} edge={1} family="group" onShow={(v) => setQ(Math.round(v))} onKeep={(v) => setQ(Math.round(v))} />
+            <Fader
+              id="quality"
+              label="Quality"
+              param={quality}
+              value={q}
+              edge={1}
+              family="group"
+              onShow={(v) => setQ(Math.round(v))}
+              onKeep={(v) => setQ(Math.round(v))}
+            />
           </View>
           <Figure label="Quality" param={quality} value={q} edge={1} onKeep={(v) => setQ(Math.round(v))} />
         </View>
@@ -122,10 +149,27 @@ function ExportForm({ onExports }: { onExports: () => void }) {
 
 const styles = StyleSheet.create({
   cover: { ...StyleSheet.absoluteFill, backgroundColor: 'rgba(0,0,0,0.45)', justifyContent: 'flex-end', alignItems: 'center' },
-  panel: { width: '100%', maxWidth: 460, maxHeight: '75%', backgroundColor: colour.desk, borderTopLeftRadius: 12, borderTopRightRadius: 12, paddingBottom: 12 },
+  panel: {
+    width: '100%',
+    maxWidth: 460,
+    maxHeight: '75%',
+    backgroundColor: colour.desk,
+    borderTopLeftRadius: 12,
+    borderTopRightRadius: 12,
+    paddingBottom: 12,
+  },
   head: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', paddingLeft: 16, paddingRight: 4, paddingTop: 4 },
   list: { paddingHorizontal: 16, paddingBottom: 8, gap: 8 },
-  item: { minHeight: 46, paddingHorizontal: 12, borderRadius: radius.m, backgroundColor: colour.raised, justifyContent: 'space-between', alignItems: 'center', flexDirection: 'row', gap: 8 },
+  item: {
+    minHeight: 46,
+    paddingHorizontal: 12,
+    borderRadius: radius.m,
+    backgroundColor: colour.raised,
+    justifyContent: 'space-between',
+    alignItems: 'center',
+    flexDirection: 'row',
+    gap: 8,
+  },
   current: { borderLeftWidth: 4, borderLeftColor: colour.signal },
   row: { flexDirection: 'row', alignItems: 'center', gap: 8 },
   grow: { flex: 1, flexDirection: 'row' },

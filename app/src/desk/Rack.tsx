@@ -13,7 +13,9 @@ import { useSmallPictures } from './small';
 function shownStack(kind: Kind): Stack {
   const { stack, layer } = withNew(kind.id as KindId);
   const { shown } = kind;
-  return shown ? change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...(shown as Record<string, number>) } })) : stack;
+  return shown
+    ? change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...(shown as Record<string, number>) } }))
+    : stack;
 }
 
 function caption(kind: Kind, edge: number): string {
@@ -32,14 +34,30 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   const pictures = useSmallPictures(history, () => list.map(shownStack));
   const present = families.filter(({ id }) => list.some((kind) => kind.family === id));
   const wanted = search.trim().toLowerCase();
-  const found = list.filter((kind) => (!family || kind.family === family) && `${kind.label} ${kind.note} ${kind.family}`.toLowerCase().includes(wanted));
+  const found = list.filter(
+    (kind) => (!family || kind.family === family) && `${kind.label} ${kind.note} ${kind.family}`.toLowerCase().includes(wanted),
+  );
   return (
     <Recede style={styles.rack}>
       <View style={styles.head}>
-        <TextInput value={search} onChangeText={setSearch} placeholder="Search the rack" placeholderTextColor={colour.quiet} aria-label="Search the rack" style={[type.label, styles.search]} />
+        <TextInput
+          value={search}
+          onChangeText={setSearch}
+          placeholder="Search the rack"
+          placeholderTextColor={colour.quiet}
+          aria-label="Search the rack"
+          style={[type.label, styles.search]}
+        />
         <View role="radiogroup" aria-label="Family" style={styles.tabs}>
           {present.map(({ id, label }) => (
-            <Pressable key={id} role="radio" aria-checked={family === id} aria-label={label} onPress={() => setFamily(family === id ? undefined : id)} style={[styles.tab, family === id && styles.tabOn]}>
+            <Pressable
+              key={id}
+              role="radio"
+              aria-checked={family === id}
+              aria-label={label}
+              onPress={() => setFamily(family === id ? undefined : id)}
+              style={[styles.tab, family === id && styles.tabOn]}
+            >
               <View style={[styles.stripe, { backgroundColor: familyMarks[id].hue }]} />
               <Text style={type.label}>{label}</Text>
             </Pressable>

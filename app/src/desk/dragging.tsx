@@ -1,4 +1,14 @@
-import { DndContext, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent, type DragMoveEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  PointerSensor,
+  pointerWithin,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from '@dnd-kit/core';
 import type { ReactNode } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import { create } from 'zustand';
@@ -11,7 +21,11 @@ import { groupOnto, moveByKey, moveTo } from './actions';
 type Zone = 'before' | 'onto' | 'after';
 
 /** Where a carried layer would land. */
-export const useLanding = create<{ readonly carried: string | undefined; readonly over: string | undefined; readonly zone: Zone }>(() => ({ carried: undefined, over: undefined, zone: 'after' }));
+export const useLanding = create<{ readonly carried: string | undefined; readonly over: string | undefined; readonly zone: Zone }>(() => ({
+  carried: undefined,
+  over: undefined,
+  zone: 'after',
+}));
 
 /** The outer quarters of a row put a layer beside it, the middle makes a group. */
 const BESIDE = 0.28;
@@ -74,7 +88,9 @@ const KEYS: Record<'across' | 'down', Record<string, string>> = {
 export function Grip({ layer, across }: { layer: Layer; across: boolean }) {
   const { setNodeRef, listeners } = useDraggable({ id: layer.id });
   const keys = KEYS[across ? 'across' : 'down'];
-  const how = across ? 'Left and right move it, up groups it with the one before, down takes it out of its group' : 'Up and down move it, right groups it with the one above, left takes it out of its group';
+  const how = across
+    ? 'Left and right move it, up groups it with the one before, down takes it out of its group'
+    : 'Up and down move it, right groups it with the one above, left takes it out of its group';
   return (
     <Pressable
       ref={setNodeRef as never}

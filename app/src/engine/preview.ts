@@ -44,7 +44,9 @@ export function showPhoto(photoId: string, edge: number): () => void {
       const engine = await theStudio();
       await engine.open(photoId, edge, gone.signal);
       if (gone.signal.aborted) return;
-      await new Promise<void>((resolve) => engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())));
+      await new Promise<void>((resolve) =>
+        engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())),
+      );
       if (gone.signal.aborted) return;
       usePreview.setState({ state: 'ready' });
       stop = follow(engine);

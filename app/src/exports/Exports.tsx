@@ -31,7 +31,9 @@ export function Exports() {
             {message}
           </Text>
         )}
-        {state === 'ready' && jobs.length === 0 && <Text style={[type.body, styles.empty]}>Nothing hangs here yet. Open a photo and make a file of it.</Text>}
+        {state === 'ready' && jobs.length === 0 && (
+          <Text style={[type.body, styles.empty]}>Nothing hangs here yet. Open a photo and make a file of it.</Text>
+        )}
         {jobs.map((job) => (
           <Row key={job.id} job={job} />
         ))}
@@ -81,7 +83,11 @@ function Row({ job }: { job: ExportJob }) {
       <View style={styles.acts}>
         {job.state === 'done' && <Button icon={Download} label="Download" strong onPress={() => download(job)} />}
         <View style={styles.line}>
-          {underWay ? <IconButton icon={X} label={`Cancel ${job.fileName}`} onPress={() => void cancel(job)} /> : <IconButton icon={Again} label={`Make ${job.fileName} again`} onPress={() => void again(job)} />}
+          {underWay ? (
+            <IconButton icon={X} label={`Cancel ${job.fileName}`} onPress={() => void cancel(job)} />
+          ) : (
+            <IconButton icon={Again} label={`Make ${job.fileName} again`} onPress={() => void again(job)} />
+          )}
           {job.state !== 'working' && <IconButton icon={Trash} label={`Remove ${job.fileName}`} onPress={() => void discard(job)} />}
         </View>
       </View>

@@ -9,7 +9,7 @@ import { Places } from '../controls/Places';
 import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { FrameOf } from './FrameOf';
 import { rowsOf } from './rows';
-import { changePhoto, importFiles, openShelf, useShelf } from './shelf';
+import { binPhotos, importFiles, openShelf, useShelf } from './shelf';
 import { Uploads } from './Uploads';
 
 const SORTS = [
@@ -30,10 +30,17 @@ export function Shelf() {
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<Sort>('new');
   const [bin, setBin] = useState(false);
+  const [selected, setSelected] = useState<ReadonlySet<string>>();
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => void openShelf(), []);
   useFilesFromOutside();
 
+  const toggle = ({ id }: Photo): void => setSelected((old) => new Set(old?.has(id) ? [...old].filter((it) => it !== id) : [...(old ?? []), id]));
+  const moveSelected = async (): Promise<void> => {
+    const chosen = photos.filter(({ id }) => selected?.has(id));
+    setSelected(undefined);
+    await binPhotos(chosen, !bin);
+  };
   const wanted = search.trim().toLowerCase();
   const found = photos
     .filter((photo) => photo.binned === bin && `${photo.name} ${photo.caption}`.toLowerCase().includes(wanted))
@@ -46,15 +53,25 @@ export function Shelf() {
         <Text role="heading" aria-level={1} style={styles.title}>
           {bin ? 'Bin' : 'Shelf'}
         </Text>
-        <TextInput value={search} onChangeText={setSearch} placeholder="Search names and captions" placeholderTextColor={colour.quiet} aria-label="Search names and captions" style={[type.label, styles.search]} />
+        <TextInput
+          value={search}
+          onChangeText={setSearch}
+          placeholder="Search names and captions"
+          placeholderTextColor={colour.quiet}
+          aria-label="Search names and captions"
+          style={[type.label, styles.search]}
+        />
       </View>
       <View style={styles.line}>
         <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
-        <Button icon={bin ? undefined : Trash} label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => setBin(!bin)} />
+        <View style={styles.acts}>
+          <Button label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
+          <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
+        </View>
       </View>
       <ScrollView contentContainerStyle={styles.sheet}>
         <Uploads />
-        {state === 'failed' && (
+        {message !== '' && (
           <View role="alert" style={styles.empty}>
             <Text style={type.body}>{message}</Text>
             <Button label="Try again" onPress={() => void openShelf()} />
@@ -64,19 +81,34 @@ export function Shelf() {
         {rows.map((row, r) => (
           <View key={r} style={styles.row}>
             {row.map(({ photo, width: w, height: h }) => (
-              <FrameOf key={photo.id} photo={photo} number={photos.length - photos.indexOf(photo)} width={w} height={h} bin={bin} onOpen={() => openBench(photo)} />
+              <FrameOf
+                key={photo.id}
+                photo={photo}
+                number={photos.length - photos.indexOf(photo)}
+                width={w}
+                height={h}
+                selected={selected?.has(photo.id)}
+                onPress={() => (selected || bin ? toggle(photo) : openBench(photo))}
+                onHold={() => toggle(photo)}
+              />
             ))}
           </View>
         ))}
       </ScrollView>
-      {binned && (
+      {binned.length > 0 && (
         <View style={styles.undo}>
-          <Text style={[type.label, styles.undoText]}>{binned.name} is in the bin.</Text>
-          <Button label="Take it back" onPress={() => void changePhoto(binned, { binned: false })} />
+          <Text style={[type.label, styles.undoText]}>
+            {binned.length === 1 ? `${binned[0]?.name} is in the bin.` : `${binned.length} photos are in the bin.`}
+          </Text>
+          <Button label="Undo" onPress={() => void binPhotos(binned, false)} />
         </View>
       )}
       <Places here="shelf">
-        <Button strong icon={Plus} label="Import photos" onPress={() => field.current?.click()} />
+        {selected && selected.size > 0 ? (
+          <Button icon={Trash} label={bin ? `Take ${selected.size} back` : `Put ${selected.size} into the bin`} onPress={() => void moveSelected()} />
+        ) : (
+          <Button strong icon={Plus} label="Import photos" onPress={() => field.current?.click()} />
+        )}
       </Places>
       <input
         ref={field}
@@ -96,7 +128,11 @@ export function Shelf() {
 }
 
 const emptyWords = (bin: boolean, wanted: string): string =>
-  wanted ? 'Nothing is called that. Clear the search to see all.' : bin ? 'The bin is empty.' : 'The shelf is empty. Import photos, drop them here, or paste them.';
+  wanted
+    ? 'Nothing is called that. Clear the search to see all.'
+    : bin
+      ? 'The bin is empty.'
+      : 'The shelf is empty. Import photos, drop them here, or paste them.';
 
 /** Photos dropped on the page or pasted into it. */
 function useFilesFromOutside(): void {
@@ -125,11 +161,28 @@ const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },
   head: { flexDirection: 'row', alignItems: 'center', gap: 12, paddingHorizontal: 12, paddingTop: 10 },
   title: { ...type.title, fontSize: 24 },
-  search: { flex: 1, maxWidth: 420, height: touch, paddingHorizontal: 12, backgroundColor: colour.desk, borderRadius: radius.m, ...web({ outlineStyle: 'none' }) },
+  search: {
+    flex: 1,
+    maxWidth: 420,
+    height: touch,
+    paddingHorizontal: 12,
+    backgroundColor: colour.desk,
+    borderRadius: radius.m,
+    ...web({ outlineStyle: 'none' }),
+  },
   line: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8 },
   sheet: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 1400, alignSelf: 'center' },
   row: { flexDirection: 'row', gap: 8 },
+  acts: { flexDirection: 'row', gap: 8 },
   empty: { paddingVertical: 40, alignItems: 'center', textAlign: 'center', gap: 12 },
-  undo: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: 8, padding: 8, paddingLeft: 14, backgroundColor: colour.raised },
+  undo: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    justifyContent: 'space-between',
+    gap: 8,
+    padding: 8,
+    paddingLeft: 14,
+    backgroundColor: colour.raised,
+  },
   undoText: { flex: 1 },
 });

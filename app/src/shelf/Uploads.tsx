@@ -4,7 +4,13 @@ import { IconButton } from '../controls/Button';
 import { colour, radius, type } from '../theme/tokens';
 import { clearUploads, useShelf, type Upload } from './shelf';
 
-const WORDS: Record<Upload['state'], string> = { waiting: 'waits', sending: 'on its way', done: 'on the shelf', known: 'was on the shelf already', refused: 'refused' };
+const WORDS: Record<Upload['state'], string> = {
+  waiting: 'waits',
+  sending: 'on its way',
+  done: 'on the shelf',
+  known: 'was on the shelf already',
+  refused: 'refused',
+};
 
 /** Files that are being imported, and what became of them. */
 export function Uploads() {
@@ -19,7 +25,9 @@ export function Uploads() {
             <Text style={[type.label, styles.name]} numberOfLines={1}>
               {upload.name}
             </Text>
-            <Text style={[type.small, upload.state === 'refused' && { color: colour.fault }]}>{upload.state === 'sending' && upload.progress < 1 ? `${Math.round(upload.progress * 100)} %` : WORDS[upload.state]}</Text>
+            <Text style={[type.small, upload.state === 'refused' && { color: colour.fault }]}>
+              {upload.state === 'sending' && upload.progress < 1 ? `${Math.round(upload.progress * 100)} %` : WORDS[upload.state]}
+            </Text>
           </View>
           {upload.state === 'sending' && (
             <View style={styles.track}>

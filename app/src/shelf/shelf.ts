@@ -18,11 +18,11 @@ interface ShelfState {
   readonly state: 'opening' | 'ready' | 'failed';
   readonly message: string;
   readonly uploads: readonly Upload[];
-  /** The photo put into the bin last, for as long as it can be taken back with one tap. */
-  readonly binned: Photo | undefined;
+  /** The photos put into the bin last, for as long as they can be taken back with one tap. */
+  readonly binned: readonly Photo[];
 }
 
-export const useShelf = create<ShelfState>(() => ({ photos: [], state: 'opening', message: '', uploads: [], binned: undefined }));
+export const useShelf = create<ShelfState>(() => ({ photos: [], state: 'opening', message: '', uploads: [], binned: [] }));
 const { setState, getState } = useShelf;
 
 export async function openShelf(): Promise<void> {
@@ -33,11 +33,24 @@ export async function openShelf(): Promise<void> {
   }
 }
 
-const replace = (photo: Photo): void => setState(({ photos }) => ({ photos: photos.some(({ id }) => id === photo.id) ? photos.map((old) => (old.id === photo.id ? photo : old)) : [photo, ...photos] }));
+const replace = (photo: Photo): void =>
+  setState(({ photos }) => ({
+    photos: photos.some(({ id }) => id === photo.id) ? photos.map((old) => (old.id === photo.id ? photo : old)) : [photo, ...photos],
+  }));
 
+/** Changes a photo on the server, then here. Says so where it cannot. */
 export async function changePhoto(photo: Photo, change: PhotoChange): Promise<void> {
-  replace(await server.changePhoto(photo.id, change));
-  if (change.binned !== undefined) setState({ binned: change.binned ? photo : undefined });
+  try {
+    replace(await server.changePhoto(photo.id, change));
+  } catch (error) {
+    setState({ message: error instanceof Refusal ? `${error.message} ${error.fault.hint}` : String(error) });
+  }
+}
+
+/** Puts photos into the bin, or takes them back. */
+export async function binPhotos(photos: readonly Photo[], binned: boolean): Promise<void> {
+  await Promise.all(photos.map((photo) => changePhoto(photo, { binned })));
+  setState({ binned: binned ? photos : [] });
 }
 
 let count = 0;
@@ -48,7 +61,12 @@ const LANES = 2;
 /** Sends files one after another in two lanes, each with its own progress and its own word if it is refused. */
 export function importFiles(files: readonly File[]): void {
   const entries = files.map((file) => ({ file, id: ++count }));
-  setState(({ uploads }) => ({ uploads: [...entries.map(({ file, id }): Upload => ({ id, name: file.name, progress: 0, state: 'waiting' })), ...uploads.filter(({ state }) => state === 'sending' || state === 'waiting')] }));
+  setState(({ uploads }) => ({
+    uploads: [
+      ...entries.map(({ file, id }): Upload => ({ id, name: file.name, progress: 0, state: 'waiting' })),
+      ...uploads.filter(({ state }) => state === 'sending' || state === 'waiting'),
+    ],
+  }));
   const queue = [...entries];
   const lane = async (): Promise<void> => {
     for (let next = queue.shift(); next; next = queue.shift()) await send(next.file, next.id);
@@ -58,9 +76,11 @@ export function importFiles(files: readonly File[]): void {
   });
 }
 
-export const clearUploads = (): void => setState(({ uploads }) => ({ uploads: uploads.filter(({ state }) => state === 'sending' || state === 'waiting') }));
+export const clearUploads = (): void =>
+  setState(({ uploads }) => ({ uploads: uploads.filter(({ state }) => state === 'sending' || state === 'waiting') }));
 
-const update = (id: number, change: Partial<Upload>): void => setState({ uploads: getState().uploads.map((upload) => (upload.id === id ? { ...upload, ...change } : upload)) });
+const update = (id: number, change: Partial<Upload>): void =>
+  setState({ uploads: getState().uploads.map((upload) => (upload.id === id ? { ...upload, ...change } : upload)) });
 
 async function send(file: File, id: number): Promise<void> {
   update(id, { state: 'sending' });
@@ -81,7 +101,14 @@ function post(file: File, onProgress: (share: number) => void): Promise<{ photo:
     const form = new FormData();
     form.append('photo', file, file.name);
     request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
-    request.onerror = () => reject(new Refusal({ code: 'offline', message: `${file.name} could not be sent: the server cannot be reached, or it broke off.`, hint: 'See that it runs, then import the file again.' }));
+    request.onerror = () =>
+      reject(
+        new Refusal({
+          code: 'offline',
+          message: `${file.name} could not be sent: the server cannot be reached, or it broke off.`,
+          hint: 'See that it runs, then import the file again.',
+        }),
+      );
     request.onload = () => {
       const body: unknown = parsed(request.responseText);
       const read = imported.safeParse(body);

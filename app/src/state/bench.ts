@@ -44,7 +44,17 @@ const { setState, getState } = useBench;
 
 /** Puts a version on the bench. */
 export function layOut(photo: Photo, version: { id: string; name: string }, history: History): void {
-  setState({ photo, versionId: version.id, versionName: version.name, history, draft: undefined, open: undefined, solo: new Set(), keep: 'kept', notice: '' });
+  setState({
+    photo,
+    versionId: version.id,
+    versionName: version.name,
+    history,
+    draft: undefined,
+    open: undefined,
+    solo: new Set(),
+    keep: 'kept',
+    notice: '',
+  });
 }
 
 /** Shows a stack while a control is held. */

@@ -22,7 +22,8 @@ export const journal = {
       localStorage.setItem(key(versionId), JSON.stringify(unsent));
     } catch {
       const now = history.steps[history.cursor];
-      if (now) localStorage.setItem(key(versionId), JSON.stringify({ ...unsent, change: { ...change, steps: [] , from: 0 }, steps: [now], cursor: 0 }));
+      if (now)
+        localStorage.setItem(key(versionId), JSON.stringify({ ...unsent, change: { ...change, steps: [], from: 0 }, steps: [now], cursor: 0 }));
     }
   },
 

@@ -34,7 +34,13 @@ export async function openVersion(versionId: string, onMove: (versionId: string)
 }
 
 useBench.subscribe((now, before) => {
-  if (now.history === before.history || now.versionId !== before.versionId || !known || now.history.steps === known.history.steps && now.history.cursor === known.history.cursor) return;
+  if (
+    now.history === before.history ||
+    now.versionId !== before.versionId ||
+    !known ||
+    (now.history.steps === known.history.steps && now.history.cursor === known.history.cursor)
+  )
+    return;
   remember();
   useBench.setState({ keep: now.keep === 'waiting' ? 'waiting' : 'keeping' });
   tries = 0;

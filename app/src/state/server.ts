@@ -12,7 +12,11 @@ export class Refusal extends Error {
   }
 }
 
-const OFFLINE: Fault = { code: 'offline', message: 'The server cannot be reached.', hint: 'Start it again with ./start; the page goes on by itself.' };
+const OFFLINE: Fault = {
+  code: 'offline',
+  message: 'The server cannot be reached.',
+  hint: 'Start it again with ./start; the page goes on by itself.',
+};
 const STRANGE: Fault = { code: 'internal', message: 'The server gave an answer that cannot be read.', hint: 'Reload the page.' };
 
 export function asRefusal(status: number, body: unknown): Refusal {

@@ -22,8 +22,6 @@ export const words = {
 };
 
 export const familyOf = (layer: Layer) => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
-export const kindLabel = (layer: Layer): string => (layer.kind === 'group' ? 'Group' : kindOf(layer.kind).label);
 
 /** Long edge of the full-size photo, in which lengths are shown. */
 export const edgeOf = (photo: { width: number; height: number } | undefined): number => (photo ? longEdge(photo) : 1);
-

@@ -40,7 +40,14 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       toggle: (x: number, y: number) => {
         const { look: now } = useView.getState();
         const { area: room, picture: shown } = box.current;
-        const to = now.scale > 1.01 ? fit : { scale: fullScale(fullWidth, shown.width), x: (room.width / 2 - x) * (fullScale(fullWidth, shown.width) - 1), y: (room.height / 2 - y) * (fullScale(fullWidth, shown.width) - 1) };
+        const to =
+          now.scale > 1.01
+            ? fit
+            : {
+                scale: fullScale(fullWidth, shown.width),
+                x: (room.width / 2 - x) * (fullScale(fullWidth, shown.width) - 1),
+                y: (room.height / 2 - y) * (fullScale(fullWidth, shown.width) - 1),
+              };
         useView.setState({ look: zoomed(to, room, shown) });
       },
     }),
@@ -50,8 +57,20 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
 
   const image = comparing ? original : (frame?.image ?? original);
   return (
-    <View ref={ref} style={[styles.area, { backgroundColor: surrounds[surround] }, web({ touchAction: 'none', userSelect: 'none' })]} onLayout={({ nativeEvent: { layout } }) => setArea({ width: layout.width, height: layout.height })}>
-      <View style={[{ width, height }, web({ transform: `translate(${look.x}px, ${look.y}px) scale(${look.scale})`, imageRendering: look.scale * scale > 3 ? 'pixelated' : 'auto' })]}>
+    <View
+      ref={ref}
+      style={[styles.area, { backgroundColor: surrounds[surround] }, web({ touchAction: 'none', userSelect: 'none' })]}
+      onLayout={({ nativeEvent: { layout } }) => setArea({ width: layout.width, height: layout.height })}
+    >
+      <View
+        style={[
+          { width, height },
+          web({
+            transform: `translate(${look.x}px, ${look.y}px) scale(${look.scale})`,
+            imageRendering: look.scale * scale > 3 ? 'pixelated' : 'auto',
+          }),
+        ]}
+      >
         <Picture image={image} label={comparing ? `${name}, original` : `${name}, as it is now`} />
       </View>
       {state === 'opening' && !original && <ActivityIndicator color={colour.quiet} style={StyleSheet.absoluteFill} />}
@@ -73,5 +92,13 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
 const styles = StyleSheet.create({
   area: { flex: 1, alignItems: 'center', justifyContent: 'center', overflow: 'hidden' },
   fault: { position: 'absolute', padding: 16, gap: 6, maxWidth: 340, backgroundColor: colour.desk, borderRadius: 6 },
-  tag: { position: 'absolute', top: 10, alignSelf: 'center', paddingVertical: 4, paddingHorizontal: 10, borderRadius: 4, backgroundColor: 'rgba(20,20,20,0.8)' },
+  tag: {
+    position: 'absolute',
+    top: 10,
+    alignSelf: 'center',
+    paddingVertical: 4,
+    paddingHorizontal: 10,
+    borderRadius: 4,
+    backgroundColor: 'rgba(20,20,20,0.8)',
+  },
 });

@@ -14,7 +14,8 @@ export const fit: Look = { scale: 1, x: 0, y: 0 };
 const MOST = 16;
 
 /** The scale at which one pixel of the full-size photo is one of the screen; at least twice fitting, so that it is seen to zoom. */
-export const fullScale = (fullWidth: number, shownWidth: number): number => Math.min(MOST, Math.max(2, fullWidth / Math.max(1, shownWidth * (globalThis.devicePixelRatio || 1))));
+export const fullScale = (fullWidth: number, shownWidth: number): number =>
+  Math.min(MOST, Math.max(2, fullWidth / Math.max(1, shownWidth * (globalThis.devicePixelRatio || 1))));
 
 /** A look held so that the photo does not leave its area. */
 export function zoomed({ scale, x, y }: Look, area: Size, picture: Size): Look {

@@ -6,7 +6,9 @@ import { newMemory } from '../pixels/kernels';
 import { fastKernels } from '../../test/kernels';
 
 const channel = fc.double({ min: 0, max: 1, noNaN: true });
-const pixel = fc.tuple(channel, channel, channel, channel).map(([r, g, b, a]): Pixel => [Math.fround(r * a), Math.fround(g * a), Math.fround(b * a), Math.fround(a)]);
+const pixel = fc
+  .tuple(channel, channel, channel, channel)
+  .map(([r, g, b, a]): Pixel => [Math.fround(r * a), Math.fround(g * a), Math.fround(b * a), Math.fround(a)]);
 
 /** W3C Compositing and Blending Level 1, section 10, worked by hand: backdrop (0.2, 0.6, 0.9), source (0.7, 0.3, 0.5). */
 const worked: Record<string, readonly [number, number, number]> = {

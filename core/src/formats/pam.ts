@@ -28,7 +28,8 @@ export function readPam(file: Uint8Array): { layout: Layout; pixels: Uint8Array 
   const [width, height, channels, most] = ['WIDTH', 'HEIGHT', 'DEPTH', 'MAXVAL'].map(field) as [number, number, number, number];
   const pixels = file.subarray(end + 7);
   const layout = { width, height, channels, depth: most > 255 ? 16 : 8 } as Layout;
-  const whole = text.startsWith('P7\n') && end > 0 && [3, 4].includes(channels) && [255, 65535].includes(most) && pixels.length === byteLength(layout);
+  const whole =
+    text.startsWith('P7\n') && end > 0 && [3, 4].includes(channels) && [255, 65535].includes(most) && pixels.length === byteLength(layout);
   if (!whole) throw new BexlenError('damaged-picture', 'The photo did not arrive whole.', 'Open it again.');
   if (layout.depth === 16) swap(pixels);
   return { layout, pixels };

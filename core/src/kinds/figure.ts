@@ -22,7 +22,11 @@ export function figure({ unit }: Pick<NumberParam, 'unit'>, value: number, longE
 
 /** The value that was typed, held in range; undefined if it is no number. Takes comma or point, with or without the unit. */
 export function parseFigure(param: NumberParam, text: string, longEdgePx: number): number | undefined {
-  const plain = text.replace(',', '.').replace('\u2212', '-').replace(/(%|px)\s*$/i, '').trim();
+  const plain = text
+    .replace(',', '.')
+    .replace('\u2212', '-')
+    .replace(/(%|px)\s*$/i, '')
+    .trim();
   if (plain === '' || !Number.isFinite(Number(plain))) return undefined;
   return hold(param, Number(plain) / scale(param.unit, longEdgePx));
 }
@@ -43,7 +47,14 @@ export function toFader(param: NumberParam, value: number): number {
 
 /** The value at a place 0..1 of a fader, rounded to a hundredth of its step so that ends and defaults are met exactly. */
 export function fromFader(param: NumberParam, place: number): number {
-  const value = param.min + (param.max - param.min) * Math.min(1, Math.max(0, place)) ** bend(param);
-  const grain = param.step / 100;
-  return hold(param, Math.round(value / grain) * grain);
+  return rounded(param, param.min + (param.max - param.min) * Math.min(1, Math.max(0, place)) ** bend(param));
+}
+
+/** The value so many steps further, held in range. */
+export const stepped = (param: NumberParam, value: number, steps: number): number => rounded(param, value + steps * param.step);
+
+/** A hundredth of a step is fine enough for any hand; digits beyond it are noise. */
+function rounded(param: NumberParam, value: number): number {
+  const perUnit = 100 / param.step;
+  return hold(param, Math.round(value * perUnit) / perUnit);
 }

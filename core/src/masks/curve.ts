@@ -14,7 +14,10 @@ export const curveSchema = z.strictObject({
     .array(node)
     .min(2, 'A curve needs at least two nodes.')
     .max(MAX_NODES, `A curve takes at most ${MAX_NODES} nodes.`)
-    .refine((nodes) => nodes.every(([x], i) => i === 0 || x - (nodes[i - 1]?.[0] ?? 0) >= NODE_GAP), 'The nodes of a curve must go from left to right.'),
+    .refine(
+      (nodes) => nodes.every(([x], i) => i === 0 || x - (nodes[i - 1]?.[0] ?? 0) >= NODE_GAP),
+      'The nodes of a curve must go from left to right.',
+    ),
 });
 export type Curve = z.infer<typeof curveSchema>;
 export type Node = Curve['nodes'][number];
@@ -76,9 +79,7 @@ export function curveFunction({ shape, nodes }: Curve): (x: number) => number {
     const t = (x - x0) / h;
     if (shape === 'straight') return y0 + (y1 - y0) * t;
     const [m0, m1] = [m[i] as number, m[i + 1] as number];
-    return (
-      y0 * (1 + 2 * t) * (1 - t) ** 2 + m0 * h * t * (1 - t) ** 2 + y1 * t * t * (3 - 2 * t) + m1 * h * t * t * (t - 1)
-    );
+    return y0 * (1 + 2 * t) * (1 - t) ** 2 + m0 * h * t * (1 - t) ** 2 + y1 * t * t * (3 - 2 * t) + m1 * h * t * t * (t - 1);
   };
 }
 

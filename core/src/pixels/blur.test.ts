@@ -38,7 +38,10 @@ async function blurred(image: Float64Array, w: number, h: number, sigma: number)
 }
 
 const scenes = {
-  photo: (w: number, h: number) => scene(w, h, 3).filter((_, i) => i % 3 === 0).map((v) => Math.round(v * 65535) / 65535),
+  photo: (w: number, h: number) =>
+    scene(w, h, 3)
+      .filter((_, i) => i % 3 === 0)
+      .map((v) => Math.round(v * 65535) / 65535),
   step: (w: number, h: number) => Float64Array.from({ length: w * h }, (_, i) => (i % w < w / 2 ? 0 : 1)),
   impulse: (w: number, h: number) => Float64Array.from({ length: w * h }, (_, i) => (i === Math.floor(h / 2) * w + Math.floor(w / 2) ? 1 : 0)),
 };
@@ -81,7 +84,8 @@ it('treats left and right, top and bottom alike', async () => {
 });
 
 it('leaves a flat picture flat, to the border', async () => {
-  for (const sigma of [1, 3.5, 9, 20]) (await blurred(new Float64Array(200 * 60).fill(0.5), 200, 60, sigma)).forEach((v) => expect(v).toBeCloseTo(0.5, 4));
+  for (const sigma of [1, 3.5, 9, 20])
+    (await blurred(new Float64Array(200 * 60).fill(0.5), 200, 60, sigma)).forEach((v) => expect(v).toBeCloseTo(0.5, 4));
 });
 
 it('keeps the taps of every factor few and their sum 1', () => {

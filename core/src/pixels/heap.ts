@@ -31,9 +31,7 @@ export class Heap {
   take(bytes: number): number {
     const size = Math.ceil((bytes + MARGIN) / GRAIN) * GRAIN;
     const gap = this.gaps.find((g) => g.size >= size) ?? this.grow(size);
-    this.gaps = this.gaps.flatMap((g) =>
-      g !== gap ? [g] : g.size === size ? [] : [{ at: g.at + size, size: g.size - size }],
-    );
+    this.gaps = this.gaps.flatMap((g) => (g !== gap ? [g] : g.size === size ? [] : [{ at: g.at + size, size: g.size - size }]));
     this.held.set(gap.at, size);
     return gap.at;
   }

@@ -128,8 +128,7 @@ export const newGroup = (id: string, layers: readonly Layer[]): Group => ({
 });
 
 /** Whether a stack keeps within the limits of a version. */
-export const fits = (stack: Stack): boolean =>
-  countLayers(stack.layers) <= MAX_LAYERS && Math.max(0, ...stack.layers.map(depthOf)) <= MAX_NESTING;
+export const fits = (stack: Stack): boolean => countLayers(stack.layers) <= MAX_LAYERS && Math.max(0, ...stack.layers.map(depthOf)) <= MAX_NESTING;
 
 /** Layers in the order of the desk, with how deep they stand. */
 export function rows(layers: Layers, depth = 0): { readonly layer: Layer; readonly depth: number }[] {

@@ -40,7 +40,30 @@ const rich = (): Stack => ({
     group(
       [
         layer('tone', { brightness: 0.1, contrast: -0.2 }, { blend: 'screen', strength: 0.8 }),
-        layer('blur', { radius: 0.03 }, { blend: 'multiply', gate: { own: { shape: 'smooth', nodes: [[0, 0.2], [0.4, 1], [1, 0.5]] }, beneath: { shape: 'straight', nodes: [[0.1, 0], [0.9, 1]] } } }),
+        layer(
+          'blur',
+          { radius: 0.03 },
+          {
+            blend: 'multiply',
+            gate: {
+              own: {
+                shape: 'smooth',
+                nodes: [
+                  [0, 0.2],
+                  [0.4, 1],
+                  [1, 0.5],
+                ],
+              },
+              beneath: {
+                shape: 'straight',
+                nodes: [
+                  [0.1, 0],
+                  [0.9, 1],
+                ],
+              },
+            },
+          },
+        ),
         layer('blur', { radius: 0.008 }, { blend: 'soft-light', strength: 0.5 }),
       ],
       { strength: 0.9 },
@@ -97,7 +120,33 @@ describe('a photo that nothing is done to', () => {
     ['strength 0', stackOf(layer('blur', {}, { strength: 0 }), group([layer('tone', { brightness: 0.5 })], { strength: 0 }))],
     ['master 0', { ...rich(), master: 0 }],
     ['neutral layers', stackOf(layer('tone'), layer('levels'))],
-    ['a closed gate', stackOf(layer('tone', { brightness: 0.5 }, { gate: { own: { shape: 'straight', nodes: [[0, 0], [1, 0]] }, beneath: { shape: 'straight', nodes: [[0, 1], [1, 1]] } } }))],
+    [
+      'a closed gate',
+      stackOf(
+        layer(
+          'tone',
+          { brightness: 0.5 },
+          {
+            gate: {
+              own: {
+                shape: 'straight',
+                nodes: [
+                  [0, 0],
+                  [1, 0],
+                ],
+              },
+              beneath: {
+                shape: 'straight',
+                nodes: [
+                  [0, 1],
+                  [1, 1],
+                ],
+              },
+            },
+          },
+        ),
+      ),
+    ],
   ];
   it.each(nothing)('comes back exactly: %s', async (_name, stack) => {
     const engine = await newEngine();
@@ -140,7 +189,22 @@ describe('what a layer does', () => {
     expect(await pixel({ ...stackOf(layer('tone', { brightness: 0.2 })), master: 1.5 }, 0.3)).toBeCloseTo(0.6, 4);
   });
   it('the gate multiplies own tone and tone beneath', async () => {
-    const gate = { own: { shape: 'straight' as const, nodes: [[0, 0], [1, 1]] as [number, number][] }, beneath: { shape: 'straight' as const, nodes: [[0, 1], [1, 0]] as [number, number][] } };
+    const gate = {
+      own: {
+        shape: 'straight' as const,
+        nodes: [
+          [0, 0],
+          [1, 1],
+        ] as [number, number][],
+      },
+      beneath: {
+        shape: 'straight' as const,
+        nodes: [
+          [0, 1],
+          [1, 0],
+        ] as [number, number][],
+      },
+    };
     expect(await pixel(stackOf(layer('tone', { brightness: 0.4 }, { gate })), 0.2)).toBeCloseTo(0.2 + 0.4 * 0.6 * 0.8, 4);
   });
   it('reading the photo leaves out what is below', async () => {
@@ -149,7 +213,9 @@ describe('what a layer does', () => {
   });
   it('a neutral layer leaves half-transparent pixels alone, and blurs keep their coverage', async () => {
     const layout: Layout = { width: 40, height: 30, depth: 16, channels: 4 };
-    const out = await floats(stackOf(layer('tone', { brightness: 1e-4 }), layer('blur', { radius: 0.02 })), layout, (i) => (i % 4 === 3 ? 0.5 : 0.25));
+    const out = await floats(stackOf(layer('tone', { brightness: 1e-4 }), layer('blur', { radius: 0.02 })), layout, (i) =>
+      i % 4 === 3 ? 0.5 : 0.25,
+    );
     out.forEach((v, i) => expect(v).toBeCloseTo(i % 4 === 3 ? 0.5 : 0.125, 3));
   });
 });

@@ -15,9 +15,23 @@ export type Slot = 'photo' | 'small';
 
 export type ToHand =
   | { readonly type: 'begin'; readonly module: WebAssembly.Module; readonly memory?: WebAssembly.Memory; readonly helpers: readonly Wire[] }
-  | { readonly type: 'assist'; readonly module: WebAssembly.Module; readonly memory: WebAssembly.Memory; readonly part: number; readonly parts: number; readonly lead: Wire }
+  | {
+      readonly type: 'assist';
+      readonly module: WebAssembly.Module;
+      readonly memory: WebAssembly.Memory;
+      readonly part: number;
+      readonly parts: number;
+      readonly lead: Wire;
+    }
   | { readonly type: 'open'; readonly slot: Slot; readonly layout: Layout; readonly bytes: Uint8Array }
-  | { readonly type: 'render'; readonly slot: Slot; readonly id: number; readonly stack: Stack; readonly format: StoreFormat; readonly watch?: string };
+  | {
+      readonly type: 'render';
+      readonly slot: Slot;
+      readonly id: number;
+      readonly stack: Stack;
+      readonly format: StoreFormat;
+      readonly watch?: string;
+    };
 
 export type FromHand =
   | { readonly type: 'ready' }
@@ -80,7 +94,8 @@ class Lead {
   static async begin({ module, memory, helpers }: Extract<ToHand, { type: 'begin' }>): Promise<Lead> {
     const own = memory ?? newMemory(false);
     const kernels: Kernels = await instantiate(module, own);
-    const announce = (plan: Plan): void => helpers.forEach((wire) => wire.postMessage({ plan, controlAt: engine.controlWords.byteOffset } satisfies Assist));
+    const announce = (plan: Plan): void =>
+      helpers.forEach((wire) => wire.postMessage({ plan, controlAt: engine.controlWords.byteOffset } satisfies Assist));
     const engine: Engine = new Engine(own, kernels, helpers.length + 1, announce);
     return new Lead(module, engine, memory !== undefined);
   }

@@ -2,7 +2,18 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Rect } from '../pixels/picture';
 import type { Value } from './compile';
 import type { Crew } from './crew';
-import { bytesOf, CHUNK, QUARTER_RIM, QUARTER_TILE, type LocalBlur, type Plan, type ReducePass, type Route, type StorePass, type TileSize } from './plan';
+import {
+  bytesOf,
+  CHUNK,
+  QUARTER_RIM,
+  QUARTER_TILE,
+  type LocalBlur,
+  type Plan,
+  type ReducePass,
+  type Route,
+  type StorePass,
+  type TileSize,
+} from './plan';
 import { halved } from '../pixels/pyramid';
 import { HalfRows, QuarterRows } from './halving';
 import { RowMachine, type Leaf } from './rows';
@@ -67,7 +78,9 @@ function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew): void 
   const { tally } = pass;
   const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES, tally ? [tally.own, tally.beneath] : []);
   const k = kernels;
-  const put = { screen: k.storeScreen, rgb8: k.storeRgb8, rgba8: k.storeRgba8, rgb16: k.storeRgb16, rgba16: k.storeRgba16, float: k.copy }[pass.format];
+  const put = { screen: k.storeScreen, rgb8: k.storeRgb8, rgba8: k.storeRgba8, rgb16: k.storeRgb16, rgba16: k.storeRgba16, float: k.copy }[
+    pass.format
+  ];
   const bytes = bytesOf(pass.format);
   const line = studio.lines;
   const bins = tally?.at[crew.part] ?? 0;

@@ -4,7 +4,20 @@ import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from './compile';
 import { scratchBytes } from './perform';
-import { LOCAL_TILE, PLAIN_TILE, QUARTER_RIM, QUARTER_TILE, type LocalBlur, type Low, type Pass, type Plan, type ReducePass, type Route, type StoreFormat, type TileSize } from './plan';
+import {
+  LOCAL_TILE,
+  PLAIN_TILE,
+  QUARTER_RIM,
+  QUARTER_TILE,
+  type LocalBlur,
+  type Low,
+  type Pass,
+  type Plan,
+  type ReducePass,
+  type Route,
+  type StoreFormat,
+  type TileSize,
+} from './plan';
 
 type BlurStep = Extract<Step, { do: 'blur' }>;
 

@@ -104,7 +104,8 @@ export class RowMachine {
     return (x, y, n, target) => {
       const leaf = leafOf();
       if (leaf.as === 'tile') k.copy(to || target, leaf.at + ((y - leaf.y) * leaf.stride + x - leaf.x) * PIXEL, n);
-      else if (leaf.factor === 2) k.growTwice(to || target, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
+      else if (leaf.factor === 2)
+        k.growTwice(to || target, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
       else k.grow(to || target, leaf.at, leaf.width, leaf.height, leaf.factor, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
     };
   }

@@ -55,10 +55,7 @@ const kindIds = kinds.map((kind) => kind.id) as [KindId, ...KindId[]];
 const kindLayers = kindIds.map((id) => z.strictObject({ ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params) }));
 
 export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
-  z.discriminatedUnion('kind', [
-    z.strictObject({ ...channel, kind: z.literal('group'), layers: z.array(layerSchema) }),
-    ...kindLayers,
-  ] as never),
+  z.discriminatedUnion('kind', [z.strictObject({ ...channel, kind: z.literal('group'), layers: z.array(layerSchema) }), ...kindLayers] as never),
 );
 
 export const stackSchema: z.ZodType<Stack> = z.strictObject({

@@ -28,16 +28,19 @@ const STATUS: Record<FaultCode, number> = {
 /** Any error as a fault with a code, a sentence and what to do. */
 export function asFault(error: unknown): BexlenError {
   if (error instanceof BexlenError) return error;
-  if (error instanceof ZodError) return new BexlenError('bad-request', zodSentence(error), 'Nothing was changed. Send the request as the API describes it.');
+  if (error instanceof ZodError)
+    return new BexlenError('bad-request', zodSentence(error), 'Nothing was changed. Send the request as the API describes it.');
   if (error instanceof MulterError)
     return error.code === 'LIMIT_FILE_SIZE'
       ? new BexlenError('too-large', 'The file is larger than an import may be.', 'Make it smaller and import it again.')
       : new BexlenError('bad-request', `The upload is not as expected: ${error.message}.`, 'Send one file in the field “photo”.');
   const { code, type } = (error ?? {}) as { code?: string; type?: string };
-  if (code === 'ENOSPC' || code === 'EDQUOT') return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
+  if (code === 'ENOSPC' || code === 'EDQUOT')
+    return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
   if (type === 'entity.too.large') return new BexlenError('too-large', 'The request is too large.', 'A version takes at most 200 layers.');
   if (type === 'entity.parse.failed') return new BexlenError('bad-request', 'The request is not JSON.', 'Send it again as JSON.');
-  if (isDiskFull(error)) return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
+  if (isDiskFull(error))
+    return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
   return new BexlenError('internal', 'Something went wrong on the server.', 'Try again. If it happens again, look at the server’s messages.');
 }
 

@@ -8,7 +8,14 @@ import helmet from 'helmet';
 /** Inline blocks of the built page, as the content security policy names them. */
 function inlineHashes(html: string, tag: 'style' | 'script'): string[] {
   const blocks = [...html.matchAll(new RegExp(`<${tag}(?![^>]*\\ssrc=)[^>]*>([\\s\\S]*?)</${tag}>`, 'g'))];
-  return blocks.filter(([, body]) => body).map(([, body]) => `'sha256-${createHash('sha256').update(body as string).digest('base64')}'`);
+  return blocks
+    .filter(([, body]) => body)
+    .map(
+      ([, body]) =>
+        `'sha256-${createHash('sha256')
+          .update(body as string)
+          .digest('base64')}'`,
+    );
 }
 
 /** The hash of nothing: the app's style sheet begins as an empty block and is filled through the CSS object model. */

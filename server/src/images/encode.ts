@@ -9,11 +9,13 @@ export type Wish = { readonly format: 'jpeg'; readonly quality: number } | { rea
 export async function encode(pixels: Uint8Array, layout: Layout, wish: Wish, file: string): Promise<number> {
   const { width, height, channels, depth } = layout;
   const samples = width * height * channels;
-  if (pixels.byteLength !== samples * (depth / 8)) throw new Error(`expected ${width * height * bytesPerPixel(layout)} bytes, got ${pixels.byteLength}`);
+  if (pixels.byteLength !== samples * (depth / 8))
+    throw new Error(`expected ${width * height * bytesPerPixel(layout)} bytes, got ${pixels.byteLength}`);
   const raw = { width, height, channels };
   if (depth === 16) return deepPng(new Uint16Array(pixels.buffer, pixels.byteOffset, samples), raw, file);
   const image = sharp(Buffer.from(pixels.buffer, pixels.byteOffset, samples), { raw, limitInputPixels: false }).withIccProfile('srgb');
-  const encoded = wish.format === 'jpeg' ? image.jpeg({ quality: wish.quality, chromaSubsampling: wish.quality >= 90 ? '4:4:4' : '4:2:0' }) : image.png();
+  const encoded =
+    wish.format === 'jpeg' ? image.jpeg({ quality: wish.quality, chromaSubsampling: wish.quality >= 90 ? '4:4:4' : '4:2:0' }) : image.png();
   return (await encoded.toFile(file)).size;
 }
 

@@ -10,7 +10,10 @@ export function srgbProfile(): Promise<Buffer> {
 }
 
 async function makeProfile(): Promise<Buffer> {
-  const sample = await sharp({ create: { width: 1, height: 1, channels: 3, background: 'grey' } }).withIccProfile('srgb').png().toBuffer();
+  const sample = await sharp({ create: { width: 1, height: 1, channels: 3, background: 'grey' } })
+    .withIccProfile('srgb')
+    .png()
+    .toBuffer();
   const { icc } = await sharp(sample).metadata();
   if (!icc) throw new Error('no sRGB profile');
   return icc;

@@ -138,4 +138,5 @@ export class Exporter {
   }
 }
 
-export const exportPath = ({ exports }: Folder, { id, format }: Pick<ExportJob, 'id' | 'format'>): string => path.join(exports, `${id}.${format === 'jpeg' ? 'jpg' : 'png'}`);
+export const exportPath = ({ exports }: Folder, { id, format }: Pick<ExportJob, 'id' | 'format'>): string =>
+  path.join(exports, `${id}.${format === 'jpeg' ? 'jpg' : 'png'}`);

@@ -55,7 +55,8 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
     .route('/exports/:id/again')
     .post(async (req, res) => {
       const job = await exportById(db, req.params.id);
-      if (job.state === 'waiting' || job.state === 'working') throw new BexlenError('conflict', 'This export is on its way already.', 'Wait for it, or cancel it first.');
+      if (job.state === 'waiting' || job.state === 'working')
+        throw new BexlenError('conflict', 'This export is on its way already.', 'Wait for it, or cancel it first.');
       await setState(db, job.id, 'waiting');
       exporter.wake();
       res.json(await exportById(db, job.id));

@@ -93,6 +93,10 @@ const sizeAtTheDoor =
   (most: number): express.RequestHandler =>
   (req, _res, next) => {
     if (Number(req.headers['content-length'] ?? 0) > most + 65536)
-      throw new BexlenError('too-large', `The file is larger than ${Math.round(most / 1e6)} MB, the most an import may have.`, 'Make it smaller and import it again.');
+      throw new BexlenError(
+        'too-large',
+        `The file is larger than ${Math.round(most / 1e6)} MB, the most an import may have.`,
+        'Make it smaller and import it again.',
+      );
     next();
   };

@@ -8,7 +8,10 @@ export type Tx = Pick<PGlite, 'query'>;
 
 /** Opens the database in a folder and brings it up to date. */
 export async function openDb(folder: string, migrations: string): Promise<PGlite> {
-  const db = await PGlite.create({ dataDir: folder, parsers: { [types.INT8]: Number, [types.TIMESTAMPTZ]: (text: string) => new Date(text).toISOString() } });
+  const db = await PGlite.create({
+    dataDir: folder,
+    parsers: { [types.INT8]: Number, [types.TIMESTAMPTZ]: (text: string) => new Date(text).toISOString() },
+  });
   await migrate(db, migrations);
   return db;
 }

@@ -85,7 +85,12 @@ export async function requeueUnfinished(db: Tx): Promise<void> {
   await db.query("UPDATE exports SET state = 'waiting' WHERE state = 'working'");
 }
 
-export async function setState(db: Tx, id: string, state: ExportJob['state'], result: { bytes?: number; tookMs?: number; fault?: Fault } = {}): Promise<void> {
+export async function setState(
+  db: Tx,
+  id: string,
+  state: ExportJob['state'],
+  result: { bytes?: number; tookMs?: number; fault?: Fault } = {},
+): Promise<void> {
   await db.query('UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5 WHERE id = $1', [
     id,
     state,

@@ -29,7 +29,8 @@ interface VersionRow {
 
 export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'bytes'>;
 
-const noPhoto = (id: string): BexlenError => new BexlenError('not-found', `There is no photo ${id}.`, 'Go back to the shelf; it may have been removed.');
+const noPhoto = (id: string): BexlenError =>
+  new BexlenError('not-found', `There is no photo ${id}.`, 'Go back to the shelf; it may have been removed.');
 
 /** All photos with their versions, the latest first. */
 export async function allPhotos(db: Tx): Promise<Photo[]> {
@@ -100,7 +101,9 @@ function present({ imported_at, hash: _hash, ...row }: PhotoRow, versions: reado
   const own = versions
     .filter((version) => version.photo_id === row.id)
     .map(({ id, name, stack, changed_at }) => {
-      const families = layerRows(stack.layers).map(({ layer }) => familyOf(layer)).filter((family) => family !== 'group');
+      const families = layerRows(stack.layers)
+        .map(({ layer }) => familyOf(layer))
+        .filter((family) => family !== 'group');
       return { id, name, layers: families.length, families, changedAt: changed_at };
     });
   return { ...row, importedAt: imported_at, versions: own };

@@ -54,7 +54,8 @@ export async function changeVersion(db: Db, id: string, change: VersionChange): 
     if (row.revision !== change.replaces)
       throw new BexlenError('conflict', 'This version was changed somewhere else in the meantime.', 'Keep your changes as a version of their own.');
     const [count] = (await tx.query<{ n: number }>('SELECT count(*)::int AS n FROM steps WHERE version_id = $1', [id])).rows;
-    if (change.from > (count?.n ?? 0)) throw new BexlenError('bad-request', 'The change leaves a gap in the list of steps.', 'Open the version again.');
+    if (change.from > (count?.n ?? 0))
+      throw new BexlenError('bad-request', 'The change leaves a gap in the list of steps.', 'Open the version again.');
     const total = change.from + checked.length - change.forget;
     checkCursor(change.cursor, total);
     if (total > MAX_STEPS) throw new BexlenError('bad-request', `A version keeps at most ${MAX_STEPS} steps.`, 'Let the oldest ones go.');

@@ -6,5 +6,5 @@ export const colorDodge = channelwise({
   family: 'lighten',
   domain: 'unit',
   note: 'Brightens what is beneath by the light of the layer.',
-  formula: (b, s) => b <= 0 ? 0 : s >= 1 ? 1 : Math.min(1, b / (1 - s)),
+  formula: (b, s) => (b <= 0 ? 0 : s >= 1 ? 1 : Math.min(1, b / (1 - s))),
 });

@@ -1,0 +1,98 @@
+import { expect, type CDPSession, type Locator, type Page } from '@playwright/test';
+
+/** Hands that count what they do: taps, drags, typed fields. */
+export interface Hands {
+  readonly count: () => number;
+  readonly tap: (target: Locator) => Promise<void>;
+  /** Presses in the middle of the target, or at a share of it, and draws by so many pixels. */
+  readonly drag: (target: Locator, dx: number, dy: number, at?: { x: number; y: number }) => Promise<void>;
+  /** Holds the target while something is looked at. */
+  readonly hold: (target: Locator, meanwhile: () => Promise<void>) => Promise<void>;
+}
+
+const STEPS = 8;
+
+async function pointOf(target: Locator, at: { x: number; y: number }): Promise<{ x: number; y: number }> {
+  await target.scrollIntoViewIfNeeded();
+  const box = await target.boundingBox();
+  if (!box) throw new Error('the target is not on the page');
+  return { x: box.x + box.width * at.x, y: box.y + box.height * at.y };
+}
+
+const MIDDLE = { x: 0.5, y: 0.5 };
+
+/** Fingers on a phone: real touch events through the browser's own input. */
+export async function fingers(page: Page): Promise<Hands> {
+  const session: CDPSession = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: { x: number; y: number }[]) => session.send('Input.dispatchTouchEvent', { type, touchPoints: points });
+  let count = 0;
+  return {
+    count: () => count,
+    tap: async (target) => {
+      count++;
+      await target.tap();
+    },
+    drag: async (target, dx, dy, at = MIDDLE) => {
+      count++;
+      const from = await pointOf(target, at);
+      await touch('touchStart', from);
+      for (let i = 1; i <= STEPS; i++) await touch('touchMove', { x: from.x + (dx * i) / STEPS, y: from.y + (dy * i) / STEPS });
+      await touch('touchEnd');
+    },
+    hold: async (target, meanwhile) => {
+      await touch('touchStart', await pointOf(target, MIDDLE));
+      await meanwhile();
+      await touch('touchEnd');
+    },
+  };
+}
+
+/** A mouse on a wide screen. */
+export function mouse(page: Page): Hands {
+  let count = 0;
+  return {
+    count: () => count,
+    tap: async (target) => {
+      count++;
+      await target.click();
+    },
+    drag: async (target, dx, dy, at = MIDDLE) => {
+      count++;
+      const from = await pointOf(target, at);
+      await page.mouse.move(from.x, from.y);
+      await page.mouse.down();
+      await page.mouse.move(from.x + dx, from.y + dy, { steps: STEPS });
+      await page.mouse.up();
+    },
+    hold: async (target, meanwhile) => {
+      const at = await pointOf(target, MIDDLE);
+      await page.mouse.move(at.x, at.y);
+      await page.mouse.down();
+      await meanwhile();
+      await page.mouse.up();
+    },
+  };
+}
+
+/** Two fingers that move apart about a point. */
+export async function pinch(page: Page, target: Locator, factor: number): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const { x, y } = await pointOf(target, MIDDLE);
+  const points = (reach: number) => [
+    { x: x - reach, y, id: 0 },
+    { x: x + reach, y, id: 1 },
+  ];
+  await session.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: points(30) });
+  for (let i = 1; i <= STEPS; i++) await session.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: points(30 * (1 + ((factor - 1) * i) / STEPS)) });
+  await session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+}
+
+export const kept = (page: Page): Promise<void> => expect(page.getByRole('status').filter({ hasText: /^kept$/ })).toBeVisible();
+
+/** The picture as it is on the page. */
+export const shownPixels = (page: Page): Promise<number[]> =>
+  page.evaluate(() => {
+    const canvas = document.querySelector('canvas') as HTMLCanvasElement;
+    const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, canvas.width, canvas.height);
+    return [...data.filter((_, i) => i % 397 === 0)];
+  });

@@ -1,0 +1,57 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+
+const root = path.resolve(import.meta.dirname, '../..');
+export const demo = (file: string): string => path.join(root, 'demo', file);
+
+/** A server of a story's own, on a data folder of its own, with an empty shelf. */
+export class House {
+  private process: ChildProcess | undefined;
+  address = '';
+
+  private constructor(
+    readonly data: string,
+    private port: number,
+    private readonly flags: readonly string[],
+  ) {}
+
+  static async open(flags: readonly string[] = ['--empty']): Promise<House> {
+    const house = new House(await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-story-')), 0, flags);
+    await house.start();
+    return house;
+  }
+
+  /** Starts, on the same port and folder as before. */
+  async start(): Promise<void> {
+    const child = spawn(process.execPath, ['build/server.mjs', '--data', this.data, '--port', String(this.port), ...this.flags], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+    this.process = child;
+    this.address = await new Promise<string>((resolve, reject) => {
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+      child.stdout?.on('data', (text: Buffer) => {
+        const [, address] = /at (http:\S+)/.exec(String(text)) ?? [];
+        if (address) resolve(address);
+      });
+    });
+    this.port = Number(new URL(this.address).port);
+  }
+
+  async stop(signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): Promise<void> {
+    const child = this.process;
+    if (!child || child.exitCode !== null) return;
+    await new Promise((resolve) => {
+      child.once('exit', resolve);
+      child.kill(signal);
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.stop();
+    await fs.rm(this.data, { recursive: true, force: true });
+  }
+
+  async get<T>(where: string): Promise<T> {
+    return (await (await fetch(`${this.address}/api${where}`)).json()) as T;
+  }
+}

@@ -1,0 +1,130 @@
+import fs from 'node:fs/promises';
+import { expect, test, type Page } from '@playwright/test';
+import type { ExportJob, Photo, Version } from '@bexlen/server/api';
+import { demo, House } from './house';
+import { fingers, kept } from './hands';
+
+/** What goes wrong around the work, and must lose nothing. */
+let house: House;
+test.beforeEach(async () => {
+  house = await House.open();
+});
+test.afterEach(() => house.close());
+
+const slider = (page: Page, name: string | RegExp) => page.getByRole('slider', { name });
+const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name });
+
+async function openDunes(page: Page): Promise<void> {
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles(demo('dunes.jpg'));
+  await button(page, 'Open dunes').tap();
+  await button(page, /^Add Tone/).tap();
+  await kept(page);
+}
+
+const brightness = (page: Page) => slider(page, 'Brightness of Tone');
+const versionsNow = async (): Promise<Version[]> => {
+  const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
+  return Promise.all((photo?.versions ?? []).map(({ id }) => house.get<Version>(`/versions/${id}`)));
+};
+const brightnessOf = ({ steps, cursor }: Version): number | undefined => {
+  const [layer] = steps[cursor]?.stack.layers ?? [];
+  return layer && layer.kind !== 'group' ? layer.params['brightness'] : undefined;
+};
+
+test('a reload in the middle keeps the work and its undo @phone', async ({ page }) => {
+  await openDunes(page);
+  await brightness(page).press('PageUp');
+  await brightness(page).press('PageUp');
+  // At once, before the change can have been sent.
+  await page.reload();
+  await button(page, 'Open Tone').tap();
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '20 %');
+  await button(page, /^Undo Tone: brightness 10 % → 20 %/).tap();
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '10 %');
+  await kept(page);
+  await page.reload();
+  await button(page, /^Redo Tone: brightness 10 % → 20 %/).tap();
+  await kept(page);
+  expect((await versionsNow()).map(brightnessOf)).toEqual([0.2]);
+});
+
+test('the server stops and starts: work goes on, nothing is lost @phone', async ({ page }) => {
+  await openDunes(page);
+  await house.stop('SIGKILL');
+  await brightness(page).press('PageUp');
+  await expect(page.getByText('not kept yet: the server is away')).toBeVisible();
+  await brightness(page).press('PageUp');
+  await brightness(page).press('PageUp');
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '30 %');
+  await house.start();
+  await kept(page);
+  expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
+});
+
+test('two tabs change one version: both are kept @phone', async ({ page, context }) => {
+  await openDunes(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await button(other, 'Open Tone').tap();
+  await brightness(page).press('PageUp');
+  await kept(page);
+  await brightness(other).press('PageDown');
+  await expect(other.getByRole('alert')).toContainText('was changed somewhere else. Both are kept');
+  await kept(other);
+  const versions = await versionsNow();
+  expect(versions.map(brightnessOf).sort()).toEqual([-0.1, 0.1]);
+  expect(versions.map(({ name }) => name).sort()).toEqual(['Version 1', 'Version 1 (2)']);
+  await expect(other).toHaveURL(new RegExp(`/bench/${versions.find(({ name }) => name === 'Version 1 (2)')?.id}`));
+  await brightness(other).press('PageDown');
+  await kept(other);
+});
+
+test('broken files are refused by name, whole ones go on the shelf @phone', async ({ page }) => {
+  const whole = await fs.readFile(demo('workbench.jpg'));
+  await page.goto(house.address);
+  await expect(page.getByText('The shelf is empty.')).toBeVisible();
+  await page.getByLabel('Photos to import').setInputFiles([
+    { name: 'cut off.jpg', mimeType: 'image/jpeg', buffer: whole.subarray(0, 100_000) },
+    { name: 'letter.png', mimeType: 'image/png', buffer: Buffer.from('Dear town council') },
+    { name: 'empty.tif', mimeType: 'image/tiff', buffer: Buffer.alloc(0) },
+    { name: 'workbench.jpg', mimeType: 'image/jpeg', buffer: whole },
+  ]);
+  await expect(button(page, 'Open workbench')).toBeVisible();
+  await expect(page.getByText(/cut off\.jpg is damaged or cut off\. Copy it again/)).toBeVisible();
+  await expect(page.getByText(/letter\.png is not a picture that can be read\. Bexlen reads/)).toBeVisible();
+  await expect(page.getByText(/empty\.tif is empty\./)).toBeVisible();
+  expect((await house.get<{ photos: Photo[] }>('/photos')).photos).toHaveLength(1);
+});
+
+test('an export is cancelled, made again, and survives a restart @phone', async ({ page }) => {
+  await openDunes(page);
+  await button(page, 'Export').tap();
+  await page.getByRole('radio', { name: 'PNG 16 bit' }).tap();
+  await button(page, 'Make the file').tap();
+  await house.stop('SIGKILL');
+  await expect(page.getByText('The server cannot be reached.')).toBeVisible();
+  await house.start();
+  await expect(button(page, 'Download')).toBeVisible({ timeout: 40_000 });
+  const [job] = (await house.get<{ exports: ExportJob[] }>('/exports')).exports;
+  expect(job).toMatchObject({ state: 'done', depth: 16, format: 'png' });
+  await button(page, /^Make dunes.*again/).tap();
+  await button(page, /^Cancel dunes/).tap();
+  await expect(page.getByText(/cancelled|MB ·/)).toBeVisible();
+});
+
+test('rows are carried by a finger: reordered, then grouped @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await openDunes(page);
+  await button(page, 'Add a layer').tap();
+  await button(page, /^Add Levels/).tap();
+  await button(page, 'Back to the desk').tap();
+  const order = async (): Promise<string[]> => page.getByRole('button', { name: /^Open (Tone|Levels|Group)$/ }).allInnerTexts();
+  expect(await order()).toEqual(['Tone', 'Levels']);
+  await hands.drag(button(page, /^Move Levels/), 0, -118);
+  await expect.poll(order).toEqual(['Levels', 'Tone']);
+  await hands.drag(button(page, /^Move Tone/), 0, -84);
+  await expect(button(page, 'Rename Group')).toBeVisible();
+  await button(page, 'Back to the desk').tap();
+  expect(await order()).toEqual(['Group', 'Levels', 'Tone']);
+});

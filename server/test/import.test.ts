@@ -1,0 +1,148 @@
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import zlib from 'node:zlib';
+import sharp from 'sharp';
+import { readPam } from '@bexlen/core';
+import type { Photo } from '../src/api';
+import type { Running } from '../src/server';
+import { filesIn, jpeg, newFolder, slope, startServer, upload } from './server';
+
+let folder: string;
+let server: Running;
+beforeAll(async () => {
+  folder = await newFolder();
+  server = await startServer(folder, 2e6);
+});
+afterAll(async () => {
+  await server.close();
+  await fs.rm(folder, { recursive: true });
+});
+
+const raw = { width: 60, height: 40, channels: 3 } as const;
+const photosNow = async (): Promise<Photo[]> => ((await (await fetch(`${server.address}/api/photos`)).json()) as { photos: Photo[] }).photos;
+
+/** A PNG that claims a size, with nothing to show for it. */
+function claiming(width: number, height: number): Buffer {
+  const chunk = (type: string, data: Buffer): Buffer => {
+    const body = Buffer.concat([Buffer.from(type), data]);
+    const ends = Buffer.alloc(8);
+    ends.writeUInt32BE(data.length, 0);
+    ends.writeUInt32BE(zlib.crc32(body), 4);
+    return Buffer.concat([ends.subarray(0, 4), body, ends.subarray(4)]);
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([8, 2, 0, 0, 0], 8);
+  return Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), chunk('IHDR', head), chunk('IDAT', zlib.deflateSync(Buffer.alloc(100))), chunk('IEND', Buffer.alloc(0))]);
+}
+
+describe('importing a file', () => {
+  it('reads every format at its own depth', async () => {
+    const words = new Uint16Array(60 * 40 * 3).map((_, i) => (i * 97) & 65535);
+    const deep = sharp(words, { raw }).toColourspace('rgb16');
+    const flat = sharp(slope(60, 40), { raw });
+    const files: [string, Buffer, 8 | 16][] = [
+      ['a.jpg', await flat.clone().jpeg().toBuffer(), 8],
+      ['b.png', await flat.clone().png().toBuffer(), 8],
+      ['c.png', await deep.clone().png().toBuffer(), 16],
+      ['d.tif', await flat.clone().tiff({ compression: 'lzw' }).toBuffer(), 8],
+      ['e.tif', await deep.clone().tiff({ compression: 'lzw' }).toBuffer(), 16],
+      ['f.webp', await flat.clone().webp().toBuffer(), 8],
+      ['g.avif', await flat.clone().avif().toBuffer(), 8],
+    ];
+    for (const [name, bytes, depth] of files) {
+      const { status, body } = await upload(server.address, bytes, name);
+      expect([name, status]).toEqual([name, 201]);
+      expect(body['photo']).toMatchObject({ width: 60, height: 40, depth, name: name[0] });
+    }
+    const sixteen = (await photosNow()).find(({ name }) => name === 'c');
+    const pam = await fetch(`${server.address}/api/photos/${sixteen?.id}/pixels?edge=256`);
+    const { layout, pixels } = readPam(new Uint8Array(await pam.arrayBuffer()));
+    expect(layout.depth).toBe(16);
+    expect([...new Uint16Array(pixels.slice().buffer)]).toEqual([...words]);
+  });
+
+  it('turns a photo upright and converts its profile', async () => {
+    const red = sharp({ create: { width: 50, height: 30, channels: 3, background: { r: 200, g: 40, b: 30 } } });
+    const turned = await red.withIccProfile('p3').withMetadata({ orientation: 6, icc: 'p3' }).jpeg({ quality: 100 }).toBuffer();
+    const { body } = await upload(server.address, turned, 'turned.jpg');
+    const photo = body['photo'] as unknown as Photo;
+    expect(photo).toMatchObject({ width: 30, height: 50 });
+    const pam = readPam(new Uint8Array(await (await fetch(`${server.address}/api/photos/${photo.id}/pixels?edge=256`)).arrayBuffer()));
+    expect(pam.layout).toMatchObject({ width: 30, height: 50 });
+    [200, 40, 30].forEach((v, c) => expect(Math.abs((pam.pixels[c] as number) - v)).toBeLessThanOrEqual(4));
+  });
+
+  it('averages in linear light when it makes a photo smaller', async () => {
+    const board = Buffer.from(Array.from({ length: 512 * 512 * 3 }, (_, i) => (((Math.floor(i / 3) % 512) + Math.floor(i / 1536)) % 2) * 255));
+    const { body } = await upload(server.address, await sharp(board, { raw: { width: 512, height: 512, channels: 3 } }).png().toBuffer(), 'board.png');
+    const { id } = body['photo'] as unknown as Photo;
+    const { pixels } = readPam(new Uint8Array(await (await fetch(`${server.address}/api/photos/${id}/pixels?edge=256`)).arrayBuffer()));
+    // Half of the light is 0.735 encoded (IEC 61966-2-1), not half of the code values.
+    expect(Math.abs((pixels[60000] as number) - 188)).toBeLessThanOrEqual(1);
+  });
+
+  it('takes the same file twice as one photo, also when both come at once', async () => {
+    const bytes = await jpeg(90, 61);
+    const before = (await photosNow()).length;
+    const [a, b] = await Promise.all([upload(server.address, bytes, 'twin.jpg'), upload(server.address, bytes, 'again.jpg')]);
+    expect([a.status, b.status].sort()).toEqual([200, 201]);
+    expect((await photosNow()).length).toBe(before + 1);
+  });
+});
+
+const halfOf = (bytes: Buffer): Buffer => bytes.subarray(0, bytes.length / 2);
+
+describe('a file that cannot be taken', () => {
+  const cases: [string, () => Promise<Buffer> | Buffer, string, number, RegExp][] = [
+    ['text.jpg', () => Buffer.from('not a picture at all'), 'no-picture', 415, /not a picture/],
+    ['empty.png', () => Buffer.alloc(0), 'no-picture', 415, /empty/],
+    ['cut.jpg', async () => (await jpeg(300, 200)).subarray(0, 4000), 'damaged-picture', 422, /damaged or cut off/],
+    ['cut.png', async () => halfOf(await sharp(slope(200, 100), { raw: { width: 200, height: 100, channels: 3 } }).png({ compressionLevel: 1 }).toBuffer()), 'damaged-picture', 422, /damaged/],
+    ['huge.png', () => claiming(60000, 60000), 'too-many-pixels', 422, /60000 x 60000/],
+    ['drawing.svg', () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>'), 'unsupported-format', 415, /SVG/],
+    ['large.tif', () => Buffer.alloc(3e6, 1), 'too-large', 413, /larger than/],
+  ];
+  it.each(cases)('%s is refused with a sentence, and leaves nothing', async (name, make, code, status, words) => {
+    const bytes = await make();
+    const files = await filesIn(folder);
+    const photos = await photosNow();
+    const answer = await upload(server.address, bytes, name);
+    expect(answer.status).toBe(status);
+    expect(answer.body.code).toBe(code);
+    expect(answer.body.message).toMatch(words);
+    expect(answer.body.hint).toMatch(/\.$/);
+    expect(await filesIn(folder)).toEqual(files);
+    expect(await photosNow()).toEqual(photos);
+  });
+
+  it('takes a picture by what it is, not by its ending', async () => {
+    expect((await upload(server.address, await jpeg(77, 55), 'really-a-jpeg.png')).body['photo']).toMatchObject({ format: 'JPEG' });
+  });
+
+  it('leaves nothing when the sender breaks off', async () => {
+    const files = await filesIn(folder);
+    const gone = new AbortController();
+    const slow = new ReadableStream({
+      async pull(controller) {
+        controller.enqueue(Buffer.from('--x\r\nContent-Disposition: form-data; name="photo"; filename="a.jpg"\r\n\r\n' + 'y'.repeat(500)));
+        await new Promise((resolve) => setTimeout(resolve, 150));
+        gone.abort();
+      },
+    });
+    await expect(
+      fetch(`${server.address}/api/photos`, { method: 'POST', headers: { 'Content-Type': 'multipart/form-data; boundary=x' }, body: slow, duplex: 'half', signal: gone.signal } as RequestInit),
+    ).rejects.toThrow();
+    for (let i = 0; i < 40 && (await filesIn(folder)).length !== files.length; i++) await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(await filesIn(folder)).toEqual(files);
+  });
+});
+
+it('keeps originals as they came', async () => {
+  const bytes = await jpeg(123, 45);
+  await upload(server.address, bytes, 'original.jpg');
+  const originals = (await filesIn(folder)).filter((file) => file.includes(`${path.sep}originals${path.sep}`));
+  const contents = await Promise.all(originals.map((file) => fs.readFile(file)));
+  expect(contents.some((content) => content.equals(bytes))).toBe(true);
+});

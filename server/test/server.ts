@@ -1,0 +1,47 @@
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { newLog } from '../src/log';
+import { start, type Running } from '../src/server';
+
+const root = path.join(__dirname, '../..');
+
+/** A server on a folder of its own, with the built engine and a page of one line. */
+export async function startServer(data: string, maxUploadBytes = 256e6): Promise<Running> {
+  const site = path.join(data, 'site');
+  await fs.mkdir(site, { recursive: true });
+  await fs.writeFile(path.join(site, 'index.html'), '<html><style>body{margin:0}</style></html>');
+  return start({
+    data: path.join(data, 'data'),
+    port: 0,
+    site,
+    migrations: path.join(root, 'server/src/store/migrations'),
+    engine: { hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') },
+    maxUploadBytes,
+    log: newLog('silent'),
+  });
+}
+
+export const newFolder = (): Promise<string> => fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-server-'));
+
+/** Every file below a folder, without the database. */
+export async function filesIn(folder: string): Promise<string[]> {
+  const names = await fs.readdir(folder, { recursive: true, withFileTypes: true });
+  return names.filter((entry) => entry.isFile() && !entry.parentPath.includes(`${path.sep}database`)).map((entry) => path.join(entry.parentPath, entry.name));
+}
+
+/** A made-up picture: a slope of tones with some texture. */
+export function slope(width: number, height: number, channels: 3 | 4 = 3): Buffer {
+  return Buffer.from(Array.from({ length: width * height * channels }, (_, i) => (channels === 4 && i % 4 === 3 ? 200 : (i * 7 + (i % 13) * 9) % 256)));
+}
+
+export const jpeg = (width = 320, height = 200): Promise<Buffer> =>
+  sharp(slope(width, height), { raw: { width, height, channels: 3 } }).jpeg({ quality: 90 }).toBuffer();
+
+export async function upload(address: string, bytes: Buffer, name: string): Promise<{ status: number; body: Record<string, never> & { code?: string; message?: string; hint?: string } }> {
+  const form = new FormData();
+  form.append('photo', new Blob([new Uint8Array(bytes)]), name);
+  const answer = await fetch(`${address}/api/photos`, { method: 'POST', body: form });
+  return { status: answer.status, body: await answer.json() };
+}

@@ -1,0 +1,170 @@
+import fs from 'node:fs/promises';
+import http from 'node:http';
+import { emptyStack, newLayer, type Stack } from '@bexlen/core';
+import type { ExportJob, Photo, Version } from '../src/api';
+import { takeFolder } from '../src/folder';
+import type { Running } from '../src/server';
+import sharp from 'sharp';
+import { filesIn, jpeg, newFolder, startServer, upload } from './server';
+
+let folder: string;
+let server: Running;
+let photo: Photo;
+beforeAll(async () => {
+  folder = await newFolder();
+  server = await startServer(folder);
+  photo = (await upload(server.address, await jpeg(), 'slope.jpg')).body['photo'] as unknown as Photo;
+});
+afterAll(async () => {
+  await server.close();
+  await fs.rm(folder, { recursive: true });
+});
+
+async function ask<T = Record<string, never>>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: T & { code?: string; message?: string } }> {
+  const answer = await fetch(`${server.address}/api${path}`, {
+    method,
+    headers: { ...(body !== undefined && { 'Content-Type': 'application/json' }), ...headers },
+    ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+  });
+  const text = await answer.text();
+  return { status: answer.status, body: text ? JSON.parse(text) : {} };
+}
+
+const versionId = (): string => photo.versions[0]?.id as string;
+const toned = (brightness: number): Stack => ({ ...emptyStack, layers: [{ ...newLayer('tone', 'a'), params: { brightness, contrast: 0 } }] });
+const change = (replaces: number, stack: unknown, from = 1) => ({ replaces, forget: 0, from, steps: [{ words: 'A step', stack }], cursor: from });
+
+describe('a version', () => {
+  it('keeps its steps, cursor and revision', async () => {
+    expect(await ask('PUT', `/versions/${versionId()}`, change(1, toned(0.1)))).toMatchObject({ status: 200, body: { revision: 2 } });
+    expect(await ask('PUT', `/versions/${versionId()}`, { replaces: 2, forget: 0, from: 2, steps: [], cursor: 0 })).toMatchObject({ body: { revision: 3 } });
+    const { body } = await ask<Version>('GET', `/versions/${versionId()}`);
+    expect(body).toMatchObject({ revision: 3, cursor: 0 });
+    expect(body.steps.map(({ words }) => words)).toEqual(['As it came', 'A step']);
+  });
+
+  it('is not overwritten by a change of an older revision', async () => {
+    expect(await ask('PUT', `/versions/${versionId()}`, change(1, toned(0.9)))).toMatchObject({ status: 409, body: { code: 'conflict' } });
+    expect((await ask<Version>('GET', `/versions/${versionId()}`)).body.revision).toBe(3);
+  });
+
+  it('forgets its oldest steps when told to', async () => {
+    const { body: copy } = await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Long', steps: [1, 2, 3].map((n) => ({ words: `${n}`, stack: toned(n / 10) })), cursor: 2 });
+    await ask('PUT', `/versions/${copy.id}`, { replaces: 1, forget: 2, from: 3, steps: [{ words: '4', stack: toned(0.4) }], cursor: 1 });
+    expect((await ask<Version>('GET', `/versions/${copy.id}`)).body.steps.map(({ words }) => words)).toEqual(['3', '4']);
+  });
+});
+
+describe('a version that cannot be taken', () => {
+  const layer = newLayer('tone', 'a');
+  const nested = (depth: number): unknown => (depth === 0 ? layer : { ...layer, id: `g${depth}`, kind: 'group', params: undefined, layers: [nested(depth - 1)] });
+  const cases: [string, unknown, RegExp][] = [
+    ['an unknown kind', { ...emptyStack, layers: [{ ...layer, kind: 'magic' }] }, /no kind called “magic”/],
+    ['a value out of range', { ...emptyStack, layers: [{ ...layer, params: { brightness: 7, contrast: 0 } }] }, /layers\.0\.params\.brightness/],
+    ['a value that is no number', { ...emptyStack, layers: [{ ...layer, strength: null }] }, /layers\.0\.strength/],
+    ['an unknown field', { ...emptyStack, layers: [{ ...layer, glitter: 1 }] }, /glitter/],
+    ['a schema of the future', { ...emptyStack, schema: 9 }, /schema/],
+    ['10,000 layers', { ...emptyStack, layers: Array.from({ length: 10000 }, (_, i) => ({ ...layer, id: `l${i}` })) }, /at most 200 layers/],
+    ['groups 100 deep', { ...emptyStack, layers: [nested(100)] }, /more than 8 deep/],
+    ['two layers with one id', { ...emptyStack, layers: [layer, layer] }, /Two layers/],
+  ];
+  it.each(cases)('%s is refused with its place, and changes nothing', async (_name, stack, words) => {
+    const before = (await ask<Version>('GET', `/versions/${versionId()}`)).body;
+    const answer = await ask('PUT', `/versions/${versionId()}`, change(before.revision, stack));
+    expect(answer.status).toBe(422);
+    expect(answer.body.message).toMatch(words);
+    expect((await ask('GET', `/versions/${versionId()}`)).body).toEqual(before);
+  });
+
+  it('a number that JSON does not know is refused', async () => {
+    const text = JSON.stringify(change(1, toned(0.1))).replace('0.1', 'NaN');
+    expect(await ask('PUT', `/versions/${versionId()}`, text)).toMatchObject({ status: 400, body: { code: 'bad-request' } });
+    const huge = JSON.stringify(change(1, toned(0.1))).replace('0.1', '1e999');
+    expect((await ask('PUT', `/versions/${versionId()}`, huge)).status).toBe(422);
+  });
+});
+
+describe('the door', () => {
+  it('answers unknown things, wrong methods and bad words with a fault', async () => {
+    expect(await ask('GET', '/photos/nobody')).toMatchObject({ status: 404, body: { code: 'not-found' } });
+    expect(await ask('GET', '/versions/nobody')).toMatchObject({ status: 404 });
+    expect(await ask('GET', '/nothing/here')).toMatchObject({ status: 404 });
+    expect(await ask('DELETE', '/photos')).toMatchObject({ status: 405, body: { code: 'method' } });
+    expect(await ask('GET', `/photos/${photo.id}/pixels?edge=77`)).toMatchObject({ status: 400 });
+    expect(await ask('POST', '/exports', { versionId: versionId(), format: 'gif' })).toMatchObject({ status: 400 });
+  });
+
+  it('turns away foreign origins and names', async () => {
+    expect(await ask('GET', '/photos', undefined, { Origin: 'http://elsewhere.example' })).toMatchObject({ status: 403, body: { code: 'foreign-origin' } });
+    const status = await new Promise((resolve) => {
+      const { port } = new URL(server.address);
+      http.get({ host: '127.0.0.1', port, path: '/api/photos', headers: { Host: 'elsewhere.example' } }, (answer) => (answer.resume(), resolve(answer.statusCode)));
+    });
+    expect(status).toBe(421);
+  });
+
+  it('isolates the page and lets nothing in from outside', async () => {
+    const { headers } = await fetch(server.address);
+    expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
+    expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
+    expect(headers.get('content-security-policy')).toContain("default-src 'none'");
+    expect(headers.get('content-security-policy')).not.toContain('unsafe-inline');
+  });
+
+  it('gives a data folder to one process only', async () => {
+    await expect(takeFolder(`${folder}/data`)).rejects.toMatchObject({ code: 'folder-in-use' });
+  }, 20000);
+});
+
+describe('an export', () => {
+  const done = async (id: string): Promise<ExportJob> => {
+    for (let i = 0; i < 200; i++) {
+      const job = (await ask<{ exports: ExportJob[] }>('GET', '/exports')).body.exports.find((it) => it.id === id);
+      if (job && !['waiting', 'working'].includes(job.state)) return job;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error('the export did not end');
+  };
+
+  it('makes a file with a profile, lists it and removes it', async () => {
+    const { body: copy } = await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Bright', steps: [{ words: 'x', stack: toned(0.2) }], cursor: 0 });
+    for (const wish of [
+      { format: 'jpeg', quality: 90 },
+      { format: 'png', depth: 16 },
+    ]) {
+      const { body, status } = await ask<ExportJob>('POST', '/exports', { versionId: copy.id, ...wish });
+      expect(status).toBe(201);
+      const job = await done(body.id);
+      expect(job).toMatchObject({ state: 'done', width: 320, height: 200 });
+      const file = Buffer.from(await (await fetch(`${server.address}/api/exports/${job.id}/file`)).arrayBuffer());
+      expect(file.length).toBe(job.bytes);
+      const meta = await sharp(file).metadata();
+      expect(meta).toMatchObject({ width: 320, height: 200, format: wish.format, depth: wish.format === 'png' ? 'ushort' : 'uchar' });
+      expect(meta.icc?.length).toBeGreaterThan(100);
+      expect((await ask('DELETE', `/exports/${job.id}`)).status).toBe(204);
+    }
+    expect((await filesIn(folder)).filter((file) => file.includes('/exports/'))).toEqual([]);
+  });
+
+  it('says what is wrong when its original is gone, and leaves no half file', async () => {
+    const other = (await upload(server.address, await jpeg(64, 64), 'gone.jpg')).body['photo'] as unknown as Photo;
+    const file = (await filesIn(folder)).filter((name) => name.includes('/originals/')).at(-1) as string;
+    const names = (await filesIn(folder)).filter((name) => name.includes('/originals/'));
+    expect(names).toContain(file);
+    const newest = (await Promise.all(names.map(async (name) => ({ name, at: (await fs.stat(name)).mtimeMs })))).sort((a, b) => b.at - a.at)[0]?.name as string;
+    await fs.rename(newest, `${newest}.away`);
+    const { body } = await ask<ExportJob>('POST', '/exports', { versionId: other.versions[0]?.id, format: 'jpeg', quality: 80 });
+    expect(await done(body.id)).toMatchObject({ state: 'failed', fault: { code: 'internal' } });
+    await fs.rename(`${newest}.away`, newest);
+    await ask('POST', `/exports/${body.id}/again`);
+    expect(await done(body.id)).toMatchObject({ state: 'done' });
+    expect((await filesIn(folder)).filter((name) => name.includes('unfinished'))).toEqual([]);
+  });
+});
+
+it('has everything after a stop and a start', async () => {
+  const before = (await ask('GET', '/photos')).body;
+  await server.close();
+  server = await startServer(folder);
+  expect((await ask('GET', '/photos')).body).toEqual(before);
+});
