@@ -37,12 +37,20 @@ export default tseslint.config(
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: [{ group: ['node:*', 'react*', 'expo*', '@bexlen/app', '@bexlen/server', 'sharp', 'express'], message: 'The core stands alone.' }] },
+        {
+          patterns: [
+            { group: ['node:*', 'react*', 'expo*', '@bexlen/app', '@bexlen/server', 'sharp', 'express'], message: 'The core stands alone.' },
+          ],
+        },
       ],
       'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'localStorage'],
     },
   },
-  { files: ['app/**/*.tsx', 'app/**/*.ts'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  {
+    files: ['app/**/*.tsx', 'app/**/*.ts'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
   {
     files: ['scripts/**/*.mjs'],
     languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } },

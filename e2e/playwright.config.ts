@@ -1,7 +1,16 @@
 import { defineConfig } from '@playwright/test';
 
 /** Chromium as it is started everywhere here: without a network of its own. */
-const args = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+const args = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
 
 export default defineConfig({
   testDir: 'src',
@@ -11,7 +20,7 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: '../build/stories.json' }]],
-  use: { launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off', serviceWorkers: 'block' },
+  use: { launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off', screenshot: 'only-on-failure', serviceWorkers: 'block' },
   projects: [
     { name: 'phone', grep: /@phone/, use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 } },
     { name: 'wide', grep: /@wide/, use: { viewport: { width: 1280, height: 800 } } },

@@ -10,7 +10,11 @@ for (const workspace of ['core', 'server', 'app']) {
   // The database loads its WebAssembly with a dynamic import.
   const flags = workspace === 'server' ? ['--experimental-vm-modules', '--no-warnings'] : [];
   console.log(`unit tests of ${workspace}`);
-  const { status } = spawnSync(process.execPath, [...flags, '../node_modules/jest/bin/jest.js', '--forceExit', '--json', `--outputFile=${report}`, '--testTimeout=60000'], { cwd: workspace, stdio: ['ignore', 'ignore', 'inherit'] });
+  const { status } = spawnSync(
+    process.execPath,
+    [...flags, '../node_modules/jest/bin/jest.js', '--forceExit', '--json', `--outputFile=${report}`, '--testTimeout=60000'],
+    { cwd: workspace, stdio: ['ignore', 'ignore', 'inherit'] },
+  );
   const read = fs.existsSync(report) ? JSON.parse(fs.readFileSync(report, 'utf8')) : { numPassedTests: 0, numFailedTests: 1, numFailedTestSuites: 1 };
   counts.passed += read.numPassedTests;
   counts.failed += read.numFailedTests || (status ? Math.max(1, read.numFailedTestSuites) : 0);

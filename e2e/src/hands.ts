@@ -24,7 +24,8 @@ const MIDDLE = { x: 0.5, y: 0.5 };
 /** Fingers on a phone: real touch events through the browser's own input. */
 export async function fingers(page: Page): Promise<Hands> {
   const session: CDPSession = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: { x: number; y: number }[]) => session.send('Input.dispatchTouchEvent', { type, touchPoints: points });
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: { x: number; y: number }[]) =>
+    session.send('Input.dispatchTouchEvent', { type, touchPoints: points });
   let count = 0;
   return {
     count: () => count,
@@ -83,7 +84,8 @@ export async function pinch(page: Page, target: Locator, factor: number): Promis
     { x: x + reach, y, id: 1 },
   ];
   await session.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: points(30) });
-  for (let i = 1; i <= STEPS; i++) await session.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: points(30 * (1 + ((factor - 1) * i) / STEPS)) });
+  for (let i = 1; i <= STEPS; i++)
+    await session.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: points(30 * (1 + ((factor - 1) * i) / STEPS)) });
   await session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
 }
 

@@ -25,7 +25,10 @@ export class House {
 
   /** Starts, on the same port and folder as before. */
   async start(): Promise<void> {
-    const child = spawn(process.execPath, ['build/server.mjs', '--data', this.data, '--port', String(this.port), ...this.flags], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, ['build/server.mjs', '--data', this.data, '--port', String(this.port), ...this.flags], {
+      cwd: root,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     this.process = child;
     this.address = await new Promise<string>((resolve, reject) => {
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));

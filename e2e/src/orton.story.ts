@@ -53,7 +53,9 @@ async function exportAndCompare(page: Page, hands: Hands): Promise<void> {
   await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
   const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
   expect(file.suggestedFilename()).toBe('orchard-avenue - Version 1.jpg');
-  const made = await sharp(await file.path()).raw().toBuffer({ resolveWithObject: true });
+  const made = await sharp(await file.path())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const truth = await trueResult(demo('orchard-avenue.jpg'), stack);
   expect([made.info.width, made.info.height]).toEqual([truth.width, truth.height]);
   // The same pixels through the same encoder: what differs is the work of server and page.
@@ -78,7 +80,13 @@ test('Orton glow by touch @phone', async ({ page }) => {
   const stack = await stackNowWhenKept(page);
   expect(stack.layers).toHaveLength(1);
   const [group] = stack.layers;
-  expect(group).toMatchObject({ kind: 'group', layers: [{ kind: 'tone', blend: 'screen' }, { kind: 'blur', blend: 'multiply', gate: { own: { shape: 'smooth' } } }] });
+  expect(group).toMatchObject({
+    kind: 'group',
+    layers: [
+      { kind: 'tone', blend: 'screen' },
+      { kind: 'blur', blend: 'multiply', gate: { own: { shape: 'smooth' } } },
+    ],
+  });
   expect(group?.strength).toBeLessThan(0.98);
 
   const result = await shownPixels(page);
@@ -149,7 +157,11 @@ test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   await slider(page, 'Strength of Group').last().focus();
   for (let i = 0; i < 2; i++) await page.keyboard.press('PageDown');
   const stack = await stackNowWhenKept(page);
-  expect(stack.layers[0]).toMatchObject({ kind: 'group', strength: 0.8, layers: [{ params: { brightness: 0.2 } }, { blend: 'multiply', params: { radius: 30 / 2400 } }] });
+  expect(stack.layers[0]).toMatchObject({
+    kind: 'group',
+    strength: 0.8,
+    layers: [{ params: { brightness: 0.2 } }, { blend: 'multiply', params: { radius: 30 / 2400 } }],
+  });
   const blur = stack.layers[0]?.kind === 'group' ? stack.layers[0].layers[1] : undefined;
   expect(blur?.gate.own.nodes).toHaveLength(3);
   await page.keyboard.press('Control+z');

@@ -34,7 +34,12 @@ function claiming(width: number, height: number): Buffer {
   head.writeUInt32BE(width, 0);
   head.writeUInt32BE(height, 4);
   head.set([8, 2, 0, 0, 0], 8);
-  return Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), chunk('IHDR', head), chunk('IDAT', zlib.deflateSync(Buffer.alloc(100))), chunk('IEND', Buffer.alloc(0))]);
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', zlib.deflateSync(Buffer.alloc(100))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
 }
 
 describe('importing a file', () => {
@@ -76,7 +81,13 @@ describe('importing a file', () => {
 
   it('averages in linear light when it makes a photo smaller', async () => {
     const board = Buffer.from(Array.from({ length: 512 * 512 * 3 }, (_, i) => (((Math.floor(i / 3) % 512) + Math.floor(i / 1536)) % 2) * 255));
-    const { body } = await upload(server.address, await sharp(board, { raw: { width: 512, height: 512, channels: 3 } }).png().toBuffer(), 'board.png');
+    const { body } = await upload(
+      server.address,
+      await sharp(board, { raw: { width: 512, height: 512, channels: 3 } })
+        .png()
+        .toBuffer(),
+      'board.png',
+    );
     const { id } = body['photo'] as unknown as Photo;
     const { pixels } = readPam(new Uint8Array(await (await fetch(`${server.address}/api/photos/${id}/pixels?edge=256`)).arrayBuffer()));
     // Half of the light is 0.735 encoded (IEC 61966-2-1), not half of the code values.
@@ -99,9 +110,26 @@ describe('a file that cannot be taken', () => {
     ['text.jpg', () => Buffer.from('not a picture at all'), 'no-picture', 415, /not a picture/],
     ['empty.png', () => Buffer.alloc(0), 'no-picture', 415, /empty/],
     ['cut.jpg', async () => (await jpeg(300, 200)).subarray(0, 4000), 'damaged-picture', 422, /damaged or cut off/],
-    ['cut.png', async () => halfOf(await sharp(slope(200, 100), { raw: { width: 200, height: 100, channels: 3 } }).png({ compressionLevel: 1 }).toBuffer()), 'damaged-picture', 422, /damaged/],
+    [
+      'cut.png',
+      async () =>
+        halfOf(
+          await sharp(slope(200, 100), { raw: { width: 200, height: 100, channels: 3 } })
+            .png({ compressionLevel: 1 })
+            .toBuffer(),
+        ),
+      'damaged-picture',
+      422,
+      /damaged/,
+    ],
     ['huge.png', () => claiming(60000, 60000), 'too-many-pixels', 422, /60000 x 60000/],
-    ['drawing.svg', () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>'), 'unsupported-format', 415, /SVG/],
+    [
+      'drawing.svg',
+      () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>'),
+      'unsupported-format',
+      415,
+      /SVG/,
+    ],
     ['large.tif', () => Buffer.alloc(3e6, 1), 'too-large', 413, /larger than/],
   ];
   it.each(cases)('%s is refused with a sentence, and leaves nothing', async (name, make, code, status, words) => {
@@ -132,7 +160,13 @@ describe('a file that cannot be taken', () => {
       },
     });
     await expect(
-      fetch(`${server.address}/api/photos`, { method: 'POST', headers: { 'Content-Type': 'multipart/form-data; boundary=x' }, body: slow, duplex: 'half', signal: gone.signal } as RequestInit),
+      fetch(`${server.address}/api/photos`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'multipart/form-data; boundary=x' },
+        body: slow,
+        duplex: 'half',
+        signal: gone.signal,
+      } as RequestInit),
     ).rejects.toThrow();
     for (let i = 0; i < 40 && (await filesIn(folder)).length !== files.length; i++) await new Promise((resolve) => setTimeout(resolve, 50));
     expect(await filesIn(folder)).toEqual(files);

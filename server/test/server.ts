@@ -28,18 +28,28 @@ export const newFolder = (): Promise<string> => fs.mkdtemp(path.join(os.tmpdir()
 /** Every file below a folder, without the database. */
 export async function filesIn(folder: string): Promise<string[]> {
   const names = await fs.readdir(folder, { recursive: true, withFileTypes: true });
-  return names.filter((entry) => entry.isFile() && !entry.parentPath.includes(`${path.sep}database`)).map((entry) => path.join(entry.parentPath, entry.name));
+  return names
+    .filter((entry) => entry.isFile() && !entry.parentPath.includes(`${path.sep}database`))
+    .map((entry) => path.join(entry.parentPath, entry.name));
 }
 
 /** A made-up picture: a slope of tones with some texture. */
 export function slope(width: number, height: number, channels: 3 | 4 = 3): Buffer {
-  return Buffer.from(Array.from({ length: width * height * channels }, (_, i) => (channels === 4 && i % 4 === 3 ? 200 : (i * 7 + (i % 13) * 9) % 256)));
+  return Buffer.from(
+    Array.from({ length: width * height * channels }, (_, i) => (channels === 4 && i % 4 === 3 ? 200 : (i * 7 + (i % 13) * 9) % 256)),
+  );
 }
 
 export const jpeg = (width = 320, height = 200): Promise<Buffer> =>
-  sharp(slope(width, height), { raw: { width, height, channels: 3 } }).jpeg({ quality: 90 }).toBuffer();
+  sharp(slope(width, height), { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 90 })
+    .toBuffer();
 
-export async function upload(address: string, bytes: Buffer, name: string): Promise<{ status: number; body: Record<string, never> & { code?: string; message?: string; hint?: string } }> {
+export async function upload(
+  address: string,
+  bytes: Buffer,
+  name: string,
+): Promise<{ status: number; body: Record<string, never> & { code?: string; message?: string; hint?: string } }> {
   const form = new FormData();
   form.append('photo', new Blob([new Uint8Array(bytes)]), name);
   const answer = await fetch(`${address}/api/photos`, { method: 'POST', body: form });

@@ -20,7 +20,12 @@ afterAll(async () => {
   await fs.rm(folder, { recursive: true });
 });
 
-async function ask<T = Record<string, never>>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: T & { code?: string; message?: string } }> {
+async function ask<T = Record<string, never>>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<{ status: number; body: T & { code?: string; message?: string } }> {
   const answer = await fetch(`${server.address}/api${path}`, {
     method,
     headers: { ...(body !== undefined && { 'Content-Type': 'application/json' }), ...headers },
@@ -37,7 +42,9 @@ const change = (replaces: number, stack: unknown, from = 1) => ({ replaces, forg
 describe('a version', () => {
   it('keeps its steps, cursor and revision', async () => {
     expect(await ask('PUT', `/versions/${versionId()}`, change(1, toned(0.1)))).toMatchObject({ status: 200, body: { revision: 2 } });
-    expect(await ask('PUT', `/versions/${versionId()}`, { replaces: 2, forget: 0, from: 2, steps: [], cursor: 0 })).toMatchObject({ body: { revision: 3 } });
+    expect(await ask('PUT', `/versions/${versionId()}`, { replaces: 2, forget: 0, from: 2, steps: [], cursor: 0 })).toMatchObject({
+      body: { revision: 3 },
+    });
     const { body } = await ask<Version>('GET', `/versions/${versionId()}`);
     expect(body).toMatchObject({ revision: 3, cursor: 0 });
     expect(body.steps.map(({ words }) => words)).toEqual(['As it came', 'A step']);
@@ -49,7 +56,11 @@ describe('a version', () => {
   });
 
   it('forgets its oldest steps when told to', async () => {
-    const { body: copy } = await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Long', steps: [1, 2, 3].map((n) => ({ words: `${n}`, stack: toned(n / 10) })), cursor: 2 });
+    const { body: copy } = await ask<Version>('POST', `/photos/${photo.id}/versions`, {
+      name: 'Long',
+      steps: [1, 2, 3].map((n) => ({ words: `${n}`, stack: toned(n / 10) })),
+      cursor: 2,
+    });
     await ask('PUT', `/versions/${copy.id}`, { replaces: 1, forget: 2, from: 3, steps: [{ words: '4', stack: toned(0.4) }], cursor: 1 });
     expect((await ask<Version>('GET', `/versions/${copy.id}`)).body.steps.map(({ words }) => words)).toEqual(['3', '4']);
   });
@@ -57,7 +68,8 @@ describe('a version', () => {
 
 describe('a version that cannot be taken', () => {
   const layer = newLayer('tone', 'a');
-  const nested = (depth: number): unknown => (depth === 0 ? layer : { ...layer, id: `g${depth}`, kind: 'group', params: undefined, layers: [nested(depth - 1)] });
+  const nested = (depth: number): unknown =>
+    depth === 0 ? layer : { ...layer, id: `g${depth}`, kind: 'group', params: undefined, layers: [nested(depth - 1)] };
   const cases: [string, unknown, RegExp][] = [
     ['an unknown kind', { ...emptyStack, layers: [{ ...layer, kind: 'magic' }] }, /no kind called “magic”/],
     ['a value out of range', { ...emptyStack, layers: [{ ...layer, params: { brightness: 7, contrast: 0 } }] }, /layers\.0\.params\.brightness/],
@@ -95,10 +107,16 @@ describe('the door', () => {
   });
 
   it('turns away foreign origins and names', async () => {
-    expect(await ask('GET', '/photos', undefined, { Origin: 'http://elsewhere.example' })).toMatchObject({ status: 403, body: { code: 'foreign-origin' } });
+    expect(await ask('GET', '/photos', undefined, { Origin: 'http://elsewhere.example' })).toMatchObject({
+      status: 403,
+      body: { code: 'foreign-origin' },
+    });
     const status = await new Promise((resolve) => {
       const { port } = new URL(server.address);
-      http.get({ host: '127.0.0.1', port, path: '/api/photos', headers: { Host: 'elsewhere.example' } }, (answer) => (answer.resume(), resolve(answer.statusCode)));
+      http.get(
+        { host: '127.0.0.1', port, path: '/api/photos', headers: { Host: 'elsewhere.example' } },
+        (answer) => (answer.resume(), resolve(answer.statusCode)),
+      );
     });
     expect(status).toBe(421);
   });
@@ -127,7 +145,11 @@ describe('an export', () => {
   };
 
   it('makes a file with a profile, lists it and removes it', async () => {
-    const { body: copy } = await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Bright', steps: [{ words: 'x', stack: toned(0.2) }], cursor: 0 });
+    const { body: copy } = await ask<Version>('POST', `/photos/${photo.id}/versions`, {
+      name: 'Bright',
+      steps: [{ words: 'x', stack: toned(0.2) }],
+      cursor: 0,
+    });
     for (const wish of [
       { format: 'jpeg', quality: 90 },
       { format: 'png', depth: 16 },
@@ -151,7 +173,8 @@ describe('an export', () => {
     const file = (await filesIn(folder)).filter((name) => name.includes('/originals/')).at(-1) as string;
     const names = (await filesIn(folder)).filter((name) => name.includes('/originals/'));
     expect(names).toContain(file);
-    const newest = (await Promise.all(names.map(async (name) => ({ name, at: (await fs.stat(name)).mtimeMs })))).sort((a, b) => b.at - a.at)[0]?.name as string;
+    const newest = (await Promise.all(names.map(async (name) => ({ name, at: (await fs.stat(name)).mtimeMs })))).sort((a, b) => b.at - a.at)[0]
+      ?.name as string;
     await fs.rename(newest, `${newest}.away`);
     const { body } = await ask<ExportJob>('POST', '/exports', { versionId: other.versions[0]?.id, format: 'jpeg', quality: 80 });
     expect(await done(body.id)).toMatchObject({ state: 'failed', fault: { code: 'internal' } });

@@ -37,7 +37,8 @@ export function usePointer(handlers: PointerHandlers): RefObject<View | null> {
   });
   useEffect(() => {
     const element = ref.current as unknown as HTMLElement | null;
-    if (!element) return;
+    // Page events are there on the web target only.
+    if (typeof element?.addEventListener !== 'function') return;
     let start: { x: number; y: number; id: number; moved: boolean } | undefined;
     const dragOf = (event: PointerEvent): Drag => {
       const box = element.getBoundingClientRect();

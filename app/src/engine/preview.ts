@@ -15,6 +15,9 @@ interface Preview {
 /** What the viewer shows. The engine writes it, components read it. */
 export const usePreview = create<Preview>(() => ({ state: 'idle', message: '', original: undefined, frame: undefined, tones: undefined }));
 
+/** How long to wait before a photo is asked for again. */
+const RETRY_MS = 1500;
+
 let studio: Studio | undefined;
 let starting: Promise<Studio> | undefined;
 
@@ -39,23 +42,28 @@ export function showPhoto(photoId: string, edge: number): () => void {
   const gone = new AbortController();
   usePreview.setState({ state: 'opening', message: '', original: undefined, frame: undefined, tones: undefined });
   let stop = (): void => undefined;
-  void (async () => {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const open = async (): Promise<void> => {
     try {
       const engine = await theStudio();
       await engine.open(photoId, edge, gone.signal);
       if (gone.signal.aborted) return;
-      await new Promise<void>((resolve) =>
-        engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())),
-      );
+      await new Promise<void>((resolve) => engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())));
       if (gone.signal.aborted) return;
-      usePreview.setState({ state: 'ready' });
+      usePreview.setState({ state: 'ready', message: '' });
       stop = follow(engine);
     } catch (error) {
-      if (!gone.signal.aborted) usePreview.setState({ state: 'failed', message: error instanceof Error ? error.message : String(error) });
+      if (gone.signal.aborted) return;
+      const away = error instanceof TypeError;
+      const message = away ? 'The server cannot be reached. The photo comes when it is back.' : error instanceof Error ? error.message : String(error);
+      usePreview.setState({ state: 'failed', message });
+      if (away) timer = setTimeout(() => void open(), RETRY_MS);
     }
-  })();
+  };
+  void open();
   return () => {
     gone.abort();
+    clearTimeout(timer);
     stop();
   };
 }

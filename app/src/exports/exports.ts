@@ -11,6 +11,8 @@ interface ExportsState {
 
 export const useExports = create<ExportsState>(() => ({ jobs: [], state: 'opening', message: '' }));
 const { setState } = useExports;
+/** How long to wait before the server is asked again. */
+const RETRY_MS = 1500;
 
 const put = (job: ExportJob): void =>
   setState(({ jobs }) => ({ jobs: jobs.some(({ id }) => id === job.id) ? jobs.map((old) => (old.id === job.id ? job : old)) : [job, ...jobs] }));
@@ -24,19 +26,30 @@ export function followExports(): () => void {
       setState({ state: 'away' });
     }
   };
-  void load();
-  const news = new EventSource('/api/exports/events');
-  news.onopen = () => void load();
-  news.onerror = () => setState({ state: 'away' });
-  news.addEventListener('export', ({ data }: MessageEvent<string>) => {
-    const read = exportJob.safeParse(JSON.parse(data));
-    if (read.success) put(read.data);
-  });
-  news.addEventListener('removed', ({ data }: MessageEvent<string>) => {
-    const { id } = z.object({ id: z.string() }).parse(JSON.parse(data));
-    setState(({ jobs }) => ({ jobs: jobs.filter((job) => job.id !== id) }));
-  });
-  return () => news.close();
+  let news: EventSource | undefined;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const connect = (): void => {
+    news = new EventSource('/api/exports/events');
+    news.onopen = () => void load();
+    news.onerror = () => {
+      setState({ state: 'away' });
+      news?.close();
+      timer = setTimeout(connect, RETRY_MS);
+    };
+    news.addEventListener('export', ({ data }: MessageEvent<string>) => {
+      const read = exportJob.safeParse(JSON.parse(data));
+      if (read.success) put(read.data);
+    });
+    news.addEventListener('removed', ({ data }: MessageEvent<string>) => {
+      const { id } = z.object({ id: z.string() }).parse(JSON.parse(data));
+      setState(({ jobs }) => ({ jobs: jobs.filter((job) => job.id !== id) }));
+    });
+  };
+  connect();
+  return () => {
+    clearTimeout(timer);
+    news?.close();
+  };
 }
 
 async function tried(act: () => Promise<ExportJob | null>): Promise<void> {

@@ -77,7 +77,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       {state === 'failed' && (
         <View style={styles.fault}>
           <Text style={type.body}>{message}</Text>
-          <Text style={type.small}>Reload the page to try again. What you kept is safe.</Text>
+          <Text style={type.small}>What you kept is safe. If the photo does not come, reload the page.</Text>
         </View>
       )}
       {comparing && (

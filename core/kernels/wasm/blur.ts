@@ -56,7 +56,10 @@ export function extend(d: usize, n: i32, left: i32, right: i32): void {
  */
 export function firAcross(d: usize, dStride: i32, s: usize, sStride: i32, sw: i32, from: i32, n: i32, rows: i32, radius: i32, taps: usize, line: usize): void {
   for (let y = 0; y < rows; y++) {
-    for (let i = 0, to = n + 2 * radius + 4; i < to; i++) put(line + (<usize>i << 4), px(s + (<usize>held(from - radius + i, sw) << 4)));
+    const first = from - radius, last = from + n + radius + 4, left = first < 0 ? -first : 0, right = last > sw ? last - sw : 0;
+    const inside = n + 2 * radius + 4 - left - right, at = line + (<usize>left << 4);
+    memory.copy(at, s + (<usize>(first + left) << 4), <usize>inside << 4);
+    extend(at, inside, left, right);
     let o = d;
     for (let x = 0; x < n; x += 4) {
       const p = line + (<usize>(x + radius) << 4);

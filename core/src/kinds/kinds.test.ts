@@ -42,7 +42,8 @@ describe.each(params)('fader of %s', (_name, param) => {
     for (const text of ['', 'much', '1 2', '--3']) expect(parseFigure(param, text, 4000)).toBeUndefined();
   });
 
-  it('steps without noise in the last digits', () => expect(stepped(param, stepped(param, param.at, -3), 3)).toBeCloseTo(param.at === param.min ? stepped(param, param.min, 3) : param.at, 9));
+  it('steps without noise in the last digits', () =>
+    expect(stepped(param, stepped(param, param.at, -3), 3)).toBeCloseTo(param.at === param.min ? stepped(param, param.min, 3) : param.at, 9));
 });
 
 describe('a portable map', () => {

@@ -33,21 +33,46 @@ describe('a curve', () => {
 
   it('has the slopes of Fritsch and Carlson: a worked example', () => {
     // Nodes (0, 0), (0.5, 0.2), (1, 1): secants 0.4 and 1.6, middle slope 1, which both limits allow.
-    const f = curveFunction({ shape: 'smooth', nodes: [[0, 0], [0.5, 0.2], [1, 1]] });
+    const f = curveFunction({
+      shape: 'smooth',
+      nodes: [
+        [0, 0],
+        [0.5, 0.2],
+        [1, 1],
+      ],
+    });
     expect(f(0.25)).toBeCloseTo(0.5 * 0.2 + (0.5 * (0.4 - 1)) / 8, 12);
     expect(f(0.75)).toBeCloseTo(0.5 * 1.2 + (0.5 * (1 - 1.6)) / 8, 12);
   });
 
   it('is refused when its nodes do not go from left to right, or leave the square', () => {
     const fails = (list: unknown): boolean => !curveSchema.safeParse({ shape: 'straight', nodes: list }).success;
-    expect(fails([[0.5, 0], [0.5, 1]])).toBe(true);
-    expect(fails([[0, 0], [1, 1.2]])).toBe(true);
+    expect(
+      fails([
+        [0.5, 0],
+        [0.5, 1],
+      ]),
+    ).toBe(true);
+    expect(
+      fails([
+        [0, 0],
+        [1, 1.2],
+      ]),
+    ).toBe(true);
     expect(fails([[0, 0]])).toBe(true);
     expect(isLevel(level)).toBe(true);
   });
 
   it('is read from its table within a tenth of an 8-bit level', () => {
-    const curve: Curve = { shape: 'smooth', nodes: [[0, 0.1], [0.3, 0.9], [0.6, 0.2], [1, 1]] };
+    const curve: Curve = {
+      shape: 'smooth',
+      nodes: [
+        [0, 0.1],
+        [0.3, 0.9],
+        [0.6, 0.2],
+        [1, 1],
+      ],
+    };
     const f = curveFunction(curve);
     const table = tabulate(f);
     for (let x = 0; x <= 1; x += 0.00037) {

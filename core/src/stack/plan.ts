@@ -84,10 +84,10 @@ export interface Plan {
 /** Pixels that a row machine handles at a time: few enough that all slots stay in the first cache. */
 export const CHUNK = 512;
 /** Output tiles with blurs made per tile, and without. */
-export const LOCAL_TILE = { width: 256, height: 256 };
+export const LOCAL_TILE = { width: 256, height: 128 };
 export const PLAIN_TILE = { width: 512, height: 32 };
-/** Tiles of a reduction, in pixels of the quarter-size image; CHUNK source pixels wide with their rim. */
-export const QUARTER_TILE = { width: (CHUNK - 12) / 4, height: 48 };
+/** Tiles of a reduction, in pixels of the quarter-size image: 256 source pixels wide with their rim, so that six rows fit the first cache. */
+export const QUARTER_TILE = { width: 61, height: 48 };
 /** Source pixels that such a tile reads beyond four times its size. */
 export const QUARTER_RIM = 12;
 

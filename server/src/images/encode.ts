@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import sharp from 'sharp';
 import { bytesPerPixel, type Layout } from '@bexlen/core';
-import { srgbProfile, withPngProfile } from './profile';
+import { srgbProfile, withJpegProfile, withPngProfile } from './profile';
 
 export type Wish = { readonly format: 'jpeg'; readonly quality: number } | { readonly format: 'png' };
 
@@ -12,20 +12,20 @@ export async function encode(pixels: Uint8Array, layout: Layout, wish: Wish, fil
   if (pixels.byteLength !== samples * (depth / 8))
     throw new Error(`expected ${width * height * bytesPerPixel(layout)} bytes, got ${pixels.byteLength}`);
   const raw = { width, height, channels };
-  if (depth === 16) return deepPng(new Uint16Array(pixels.buffer, pixels.byteOffset, samples), raw, file);
-  const image = sharp(Buffer.from(pixels.buffer, pixels.byteOffset, samples), { raw, limitInputPixels: false }).withIccProfile('srgb');
-  const encoded =
-    wish.format === 'jpeg' ? image.jpeg({ quality: wish.quality, chromaSubsampling: wish.quality >= 90 ? '4:4:4' : '4:2:0' }) : image.png();
-  return (await encoded.toFile(file)).size;
+  const data = depth === 16 ? new Uint16Array(pixels.buffer, pixels.byteOffset, samples) : Buffer.from(pixels.buffer, pixels.byteOffset, samples);
+  const image = sharp(data, { raw, limitInputPixels: false });
+  // The library would convert the pixels when it attaches a profile; they are sRGB already, so it is put in afterwards.
+  const profile = await srgbProfile();
+  if (wish.format === 'png')
+    return write(file, withPngProfile(await (depth === 16 ? image.toColourspace('rgb16') : image).png().toBuffer(), profile, 'sRGB'));
+  const sampling = wish.quality >= 90 ? '4:4:4' : '4:2:0';
+  return write(file, withJpegProfile(await image.jpeg({ quality: wish.quality, chromaSubsampling: sampling }).toBuffer(), profile));
 }
 
-/** The library would take 16-bit pixels for a wider space when it attaches a profile, so the profile is put in afterwards. */
-async function deepPng(samples: Uint16Array, raw: { width: number; height: number; channels: 3 | 4 }, file: string): Promise<number> {
-  const png = await sharp(samples, { raw, limitInputPixels: false }).toColourspace('rgb16').png().toBuffer();
-  const parts = withPngProfile(png, await srgbProfile(), 'sRGB');
+async function write(file: string, parts: Buffer[]): Promise<number> {
   const handle = await fs.open(file, 'w');
   try {
-    await handle.writev(parts);
+    for (const part of parts) await handle.writeFile(part);
   } finally {
     await handle.close();
   }

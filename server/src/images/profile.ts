@@ -30,3 +30,10 @@ export function withPngProfile(png: Buffer, profile: Buffer, name: string): Buff
   frame.writeUInt32BE(zlib.crc32(body), 4);
   return [png.subarray(0, AFTER_HEADER), frame.subarray(0, 4), body, frame.subarray(4), png.subarray(AFTER_HEADER)];
 }
+
+/** A JPEG with a profile put in behind its first marker (ICC.1:2022, annex B.4), in parts. */
+export function withJpegProfile(jpeg: Buffer, profile: Buffer): Buffer[] {
+  const body = Buffer.concat([Buffer.from('ICC_PROFILE\0', 'latin1'), Buffer.from([1, 1]), profile]);
+  const head = Buffer.from([0xff, 0xe2, (body.length + 2) >> 8, (body.length + 2) & 255]);
+  return [jpeg.subarray(0, 2), head, body, jpeg.subarray(2)];
+}

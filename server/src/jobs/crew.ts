@@ -1,4 +1,5 @@
 import fs from 'node:fs/promises';
+import v8 from 'node:v8';
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
 import { BexlenError, control, newMemory, type FromHand, type Layout, type Stack, type StoreFormat, type ToHand } from '@bexlen/core';
 
@@ -13,6 +14,18 @@ export interface Finished {
   readonly height: number;
   /** In memory shared with the crew; holds until the crew is dismissed. */
   readonly pixels: Uint8Array;
+}
+
+const modules = new Map<string, Promise<WebAssembly.Module>>();
+
+/** The kernels, compiled once, at full optimisation from the start: an export is too short to wait for the compiler to warm up. */
+function compiled(file: string): Promise<WebAssembly.Module> {
+  const known = modules.get(file);
+  if (known) return known;
+  v8.setFlagsFromString('--no-liftoff');
+  const module = fs.readFile(file).then((bytes) => WebAssembly.compile(bytes));
+  modules.set(file, module);
+  return module;
 }
 
 /**
@@ -30,9 +43,9 @@ export class Crew {
   ) {}
 
   static async hire(files: EngineFiles, parts: number): Promise<Crew> {
-    const module = await WebAssembly.compile(await fs.readFile(files.kernels));
+    const module = await compiled(files.kernels);
     const memory = newMemory(true);
-    const workers = Array.from({ length: parts }, () => new Worker(files.hand));
+    const workers = Array.from({ length: parts }, () => new Worker(files.hand, { execArgv: [] }));
     const [lead, ...others] = workers;
     if (!lead) throw new Error('a crew needs a hand');
     const helpers: MessagePort[] = others.map((worker, i) => {

@@ -1,0 +1,55 @@
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { Crew } from '@bexlen/server/crew';
+import { decode } from '@bexlen/server/decode';
+import { encode } from '@bexlen/server/encode';
+import type { Stack } from '@bexlen/core';
+import { report, side } from './timing';
+import { files, orton, photo } from './work';
+
+/** A finished file of a JPEG, the way the server makes it. */
+export async function exportFile(file: string, stack: Stack, hands: number, to: string): Promise<void> {
+  const { layout, pixels } = await decode({ file, depth: 8, alpha: false });
+  const crew = await Crew.hire(files, hands);
+  try {
+    crew.open(layout, pixels);
+    const made = await crew.render(stack, 'rgb8');
+    await encode(made.pixels, layout, { format: 'jpeg', quality: 92 }, to);
+  } finally {
+    await crew.dismiss();
+  }
+}
+
+/** The same operations by sharp. */
+async function bySharp(file: string, to: string): Promise<void> {
+  const { data, info } = await sharp(file).raw().toBuffer({ resolveWithObject: true });
+  const raw = { width: info.width, height: info.height, channels: 3 } as const;
+  const lifted = await sharp(data, { raw })
+    .composite([{ input: data, raw, blend: 'screen' }])
+    .removeAlpha()
+    .raw()
+    .toBuffer();
+  const veil = await sharp(lifted, { raw }).blur(30).linear(0.6, 102).raw().toBuffer();
+  await sharp(lifted, { raw })
+    .composite([{ input: veil, raw, blend: 'multiply' }])
+    .removeAlpha()
+    .jpeg({ quality: 92, chromaSubsampling: '4:4:4' })
+    .toFile(to);
+}
+
+/** The Orton stack at 24 megapixels, JPEG to JPEG. */
+export async function benchExports(rounds: number): Promise<void> {
+  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
+  const [file, out] = [path.join(folder, 'in.jpg'), path.join(folder, 'out.jpg')];
+  await sharp(photo).resize(6000, 4000, { fit: 'fill' }).jpeg({ quality: 92 }).toFile(file);
+  const stack = orton(30, 6000);
+  for (const threads of [1, 2]) {
+    sharp.concurrency(threads);
+    const { ours, theirs } = await side(rounds, { ours: () => exportFile(file, stack, threads, out), theirs: () => bySharp(file, out) });
+    report(`Orton, 24 MP, JPEG to JPEG, ${threads} thread${threads > 1 ? 's' : ''}`, ours, theirs, 0.25, 24);
+  }
+  sharp.concurrency(1);
+  await fs.rm(folder, { recursive: true });
+}

@@ -1,0 +1,74 @@
+import sharp from 'sharp';
+import type { Engine, Stack } from '@bexlen/core';
+import { report, side } from './timing';
+import { layer, newEngine, pixelsOf, stackOf } from './work';
+
+const WIDTH = 6000;
+const HEIGHT = 4000;
+const MP = 24;
+let nudge = 0;
+
+/** A radius that the engine has not blurred by yet: what it keeps from the last round must not count. */
+const fresh = (radius: number): { radius: number } => ({ radius: radius * (1 + ++nudge * 1e-7) });
+const render = (engine: Engine, stack: Stack): unknown => engine.render({ stack, format: 'rgb8' });
+
+/** Gaussian blur, 8 bits in and out, one thread each. */
+export async function benchBlur(rounds: number): Promise<void> {
+  const pixels = await pixelsOf(WIDTH, HEIGHT);
+  const raw = { width: WIDTH, height: HEIGHT, channels: 3 } as const;
+  const engine = await newEngine();
+  engine.open({ width: WIDTH, height: HEIGHT, depth: 8, channels: 3 }).set(pixels);
+  sharp.concurrency(1);
+  const own: number[] = [];
+  for (const [sigma, target] of [
+    [3.5, 0.9],
+    [30, 0.15],
+    [200, 0.03],
+  ] as const) {
+    const theirs = (): Promise<Buffer> => sharp(pixels, { raw }).blur(sigma).raw().toBuffer();
+    const ours = (): unknown => render(engine, stackOf(layer('blur', { params: fresh(sigma / WIDTH) })));
+    const times = await side(sigma > 100 ? 1 : rounds, { ours, theirs });
+    own.push(times.ours);
+    report(`Gaussian, sigma ${sigma}, 24 MP, 1 thread`, times.ours, times.theirs, target, MP);
+  }
+  report('Gaussian, sigma 200 against sigma 3.5', own[2] as number, own[0] as number, 0.6);
+}
+
+/** Layers that work on single pixels, against copying the same pixels as floats. */
+export async function benchPoint(rounds: number): Promise<void> {
+  const engine = await newEngine();
+  engine.open({ width: WIDTH, height: HEIGHT, depth: 8, channels: 3 }).set(await pixelsOf(WIDTH, HEIGHT));
+  const floats = new Float32Array(WIDTH * HEIGHT * 4).fill(0.5);
+  const copy = new Float32Array(floats.length);
+  const levels = () => layer('levels', { strength: 0.7, params: { black: 0.05, midtone: 1.2, white: 0.95, outBlack: 0, outWhite: 1 } });
+  const tone = () => layer('tone', { strength: 0.8, params: { brightness: 0.05, contrast: 0.1 } });
+  const times = await side(rounds, {
+    memcpy: () => copy.set(floats),
+    nothing: () => render(engine, stackOf()),
+    table: () => render(engine, stackOf(levels())),
+    six: () => render(engine, stackOf(tone(), levels(), tone(), levels(), tone(), levels())),
+    twelve: () => render(engine, stackOf(...Array.from({ length: 6 }, () => [tone(), levels()]).flat())),
+  });
+  // Bytes in and out are taken off, so that the layers alone stand against the copy.
+  report('one layer with a table', times.table - times.nothing, times.memcpy, 2, MP);
+  report('six layers, three with tables', times.six - times.nothing, times.memcpy, 6, MP);
+  report('twelve layers, six with tables', times.twelve - times.nothing, times.memcpy, undefined, MP);
+}
+
+/** Time against the number of pixels: linear growth is 1. */
+export async function benchGrowth(rounds: number): Promise<void> {
+  const perPixel: number[] = [];
+  for (const [width, height] of [
+    [3000, 2000],
+    [6000, 4000],
+    [12000, 8000],
+  ] as const) {
+    const engine = await newEngine();
+    engine.open({ width, height, depth: 8, channels: 3 }).set(await pixelsOf(width, height));
+    const stack = (): Stack => stackOf(layer('tone', { blend: 'screen' }), layer('blur', { blend: 'multiply', params: fresh(0.005) }));
+    const { ours } = await side(rounds, { ours: () => render(engine, stack()) });
+    perPixel.push((ours / (width * height)) * 1e8);
+  }
+  report('24 MP against 6 MP, a hundred megapixels each', perPixel[1] as number, perPixel[0] as number, 1.15);
+  report('96 MP against 24 MP, a hundred megapixels each', perPixel[2] as number, perPixel[1] as number, 1.15);
+}

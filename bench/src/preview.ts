@@ -1,0 +1,51 @@
+import { spawn } from 'node:child_process';
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { previewInThePage } from './page';
+import { report } from './timing';
+import { orton } from './work';
+
+const root = path.resolve(import.meta.dirname, '../..');
+const args = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** The Orton preview at 1.5 megapixels in the page's workers, against the page's own 2D canvas doing the same. */
+export async function benchPreview(rounds: number): Promise<void> {
+  const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
+  const server = spawn(process.execPath, ['build/server.mjs', '--port', '0', '--data', data, '--empty'], { cwd: root });
+  const address = await new Promise<string>((resolve) =>
+    server.stdout.on('data', (text: Buffer) => {
+      const [, at] = /at (http:\S+)/.exec(String(text)) ?? [];
+      if (at) resolve(at);
+    }),
+  );
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+  try {
+    const page = await browser.newPage();
+    // The runner marks functions with a helper of its own, which the page does not have.
+    await page.addInitScript('globalThis.__name = (f) => f');
+    await page.goto(address);
+    const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { hand: string; kernels: string };
+    for (const hands of [1, 2]) {
+      // A radius of its own for every round, so that nothing kept from the last one counts.
+      const stacks = Array.from({ length: rounds + 3 }, (_, i) => orton(8 * (1 + i * 1e-6), 1536));
+      const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks });
+      report(`Orton preview, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`, ours, canvas, hands === 1 ? 0.5 : 0.3, 1.57);
+    }
+  } finally {
+    await browser.close();
+    server.kill();
+    await new Promise((resolve) => server.once('exit', resolve));
+    await fs.rm(data, { recursive: true });
+  }
+}

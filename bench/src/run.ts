@@ -1,0 +1,22 @@
+import os from 'node:os';
+import { benchExports } from './exports';
+import { benchBlur, benchGrowth, benchPoint } from './kernels';
+import { benchMemory } from './memory';
+import { benchPreview } from './preview';
+
+const ROUNDS = Number(process.env['ROUNDS'] ?? 5);
+const wanted = process.argv.slice(2);
+const parts: Record<string, () => Promise<void>> = {
+  exports: () => benchExports(Math.max(2, ROUNDS - 2)),
+  blur: () => benchBlur(ROUNDS),
+  point: () => benchPoint(ROUNDS),
+  growth: () => benchGrowth(Math.max(2, ROUNDS - 2)),
+  preview: () => benchPreview(4 * ROUNDS),
+  memory: benchMemory,
+};
+
+console.log(
+  `${os.cpus()[0]?.model ?? 'unknown processor'}, ${os.availableParallelism()} cores, load ${os.loadavg()[0]?.toFixed(2)}; ours, yardstick, ratio; medians`,
+);
+for (const [name, run] of Object.entries(parts)) if (wanted.length === 0 || wanted.includes(name)) await run();
+process.exit(0);

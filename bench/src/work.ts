@@ -1,0 +1,26 @@
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import sharp from 'sharp';
+import { Engine, emptyStack, instantiate, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
+import type { EngineFiles } from '@bexlen/server/crew';
+
+const root = path.resolve(import.meta.dirname, '../..');
+export const files: EngineFiles = { hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') };
+export const photo = path.join(root, 'demo/dunes.jpg');
+
+let count = 0;
+export const layer = (kind: KindLayer['kind'], rest: Partial<KindLayer> = {}): KindLayer => ({ ...newLayer(kind, `l${++count}`), ...rest });
+export const stackOf = (...layers: Layer[]): Stack => ({ ...emptyStack, layers });
+
+/** Screen with itself, then its own blur in multiply at 60 %. */
+export const orton = (sigmaPx: number, longEdge: number): Stack =>
+  stackOf(layer('tone', { blend: 'screen' }), layer('blur', { blend: 'multiply', strength: 0.6, params: { radius: sigmaPx / longEdge } }));
+
+export async function newEngine(keepBytes = 0): Promise<Engine> {
+  const memory = newMemory(true);
+  return new Engine(memory, await instantiate(await WebAssembly.compile(await fs.readFile(files.kernels)), memory), 1, () => undefined, keepBytes);
+}
+
+/** The demo photo scaled up, as raw pixels. */
+export const pixelsOf = (width: number, height: number): Promise<Buffer> =>
+  sharp(photo).resize(width, height, { fit: 'fill' }).removeAlpha().raw().toBuffer();
