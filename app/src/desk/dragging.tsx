@@ -10,7 +10,7 @@ import {
   type DragMoveEvent,
 } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
-import { Pressable, StyleSheet, View } from 'react-native';
+import { StyleSheet, View } from 'react-native';
 import { create } from 'zustand';
 import { find, type Layer } from '@bexlen/core';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
@@ -55,8 +55,11 @@ export function Dragging({ across, children }: { across: boolean; children: Reac
         const { layers } = inForce(useBench.getState().history);
         const [layer, onto] = [find(layers, String(event.active.id)), to && find(layers, to.over)];
         if (!layer || !to || !onto) return;
-        if (to.zone === 'onto') groupOnto(layer, onto);
-        else moveTo(layer, to.zone === 'before' ? { before: onto.id } : { after: onto.id });
+        // After the touch itself has ended: it must not lose its row while it is still being told about.
+        setTimeout(() => {
+          if (to.zone === 'onto') groupOnto(layer, onto);
+          else moveTo(layer, to.zone === 'before' ? { before: onto.id } : { after: onto.id });
+        }, 40);
       }}
     >
       {children}
@@ -92,8 +95,9 @@ export function Grip({ layer, across }: { layer: Layer; across: boolean }) {
     ? 'Left and right move it, up groups it with the one before, down takes it out of its group'
     : 'Up and down move it, right groups it with the one above, left takes it out of its group';
   return (
-    <Pressable
+    <View
       ref={setNodeRef as never}
+      tabIndex={0}
       role="button"
       aria-label={`Move ${layer.name}. ${how}`}
       style={[styles.grip, web({ touchAction: 'none', cursor: 'grab' })]}
@@ -108,7 +112,7 @@ export function Grip({ layer, across }: { layer: Layer; across: boolean }) {
       } as object)}
     >
       <GripVertical size={18} color={colour.quiet} strokeWidth={1.4} />
-    </Pressable>
+    </View>
   );
 }
 
