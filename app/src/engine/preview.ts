@@ -48,14 +48,20 @@ export function showPhoto(photoId: string, edge: number): () => void {
       const engine = await theStudio();
       await engine.open(photoId, edge, gone.signal);
       if (gone.signal.aborted) return;
-      await new Promise<void>((resolve) => engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())));
+      await new Promise<void>((resolve) =>
+        engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())),
+      );
       if (gone.signal.aborted) return;
       usePreview.setState({ state: 'ready', message: '' });
       stop = follow(engine);
     } catch (error) {
       if (gone.signal.aborted) return;
       const away = error instanceof TypeError;
-      const message = away ? 'The server cannot be reached. The photo comes when it is back.' : error instanceof Error ? error.message : String(error);
+      const message = away
+        ? 'The server cannot be reached. The photo comes when it is back.'
+        : error instanceof Error
+          ? error.message
+          : String(error);
       usePreview.setState({ state: 'failed', message });
       if (away) timer = setTimeout(() => void open(), RETRY_MS);
     }
