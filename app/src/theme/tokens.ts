@@ -43,7 +43,7 @@ export const radius = { s: 3, m: 6 } as const;
 /** Milliseconds. */
 export const motion = { quick: 90, calm: 140 } as const;
 
-const label = "'Barlow Semi Condensed', 'Arial Narrow', sans-serif";
+const label = "'Barlow Semi Condensed', 'Arial Narrow', system-ui";
 const mono = "'Spline Sans Mono', ui-monospace, monospace";
 export const type = {
   title: { fontFamily: label, fontWeight: '600', fontSize: 18, color: colour.text },
