@@ -1,0 +1,66 @@
+import { execFileSync } from 'node:child_process';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import type { ExportJob, Photo } from '../src/api';
+import { filesIn, jpeg, newFolder, startServer, upload } from './server';
+
+/** A small file system of its own, where this machine lets us have one. */
+async function smallDisk(): Promise<string | undefined> {
+  const folder = await newFolder();
+  try {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=72m', 'tmpfs', folder], { stdio: 'ignore' });
+    return folder;
+  } catch {
+    await fs.rm(folder, { recursive: true });
+    return undefined;
+  }
+}
+
+/** Fills the disk but for a few kilobytes. */
+async function fill(folder: string): Promise<string> {
+  const file = path.join(folder, 'filler');
+  const { bavail, bsize } = await fs.statfs(folder);
+  await fs.writeFile(file, Buffer.alloc(Math.max(0, bavail * bsize - 40_000)));
+  return file;
+}
+
+it('a full disk refuses imports and exports with a sentence, and leaves no half file', async () => {
+  const folder = await smallDisk();
+  if (!folder) return console.warn('no file system could be mounted here; a full disk was not tried');
+  const server = await startServer(folder);
+  try {
+    const { body } = await upload(server.address, await jpeg(900, 700), 'kept.jpg');
+    const photo = body['photo'] as unknown as Photo;
+    const filler = await fill(folder);
+    const before = await filesIn(folder);
+    const refused = await upload(server.address, await jpeg(901, 700), 'refused.jpg');
+    expect(refused).toMatchObject({ status: 507, body: { code: 'disk-full' } });
+    expect(await filesIn(folder)).toEqual(before);
+
+    await fs.rm(filler);
+    const room = await fill(folder);
+    const wish = { versionId: photo.versions[0]?.id, format: 'png', depth: 16 };
+    const post = (where: string, what?: unknown) =>
+      fetch(`${server.address}/api${where}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(what ?? {}) });
+    const { id } = (await (await post('/exports', wish)).json()) as ExportJob;
+    const settled = async (): Promise<ExportJob | undefined> => {
+      for (let i = 0; i < 200; i++) {
+        const { exports } = (await (await fetch(`${server.address}/api/exports`)).json()) as { exports: ExportJob[] };
+        const job = exports.find((it) => it.id === id);
+        if (job && !['waiting', 'working'].includes(job.state)) return job;
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+      return undefined;
+    };
+    expect(await settled()).toMatchObject({ state: 'failed', fault: { code: 'disk-full' } });
+    expect((await filesIn(folder)).filter((file) => /unfinished|exports/.test(file))).toEqual([]);
+
+    await fs.rm(room);
+    await post(`/exports/${id}/again`);
+    expect(await settled()).toMatchObject({ state: 'done' });
+  } finally {
+    await server.close();
+    execFileSync('umount', ['-l', folder]);
+    await fs.rm(folder, { recursive: true });
+  }
+}, 60000);
