@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 
-/** Pixels as they are, scaled by the page. */
-export function Picture({ image, label }: { image: ImageData | undefined; label: string }) {
+/** Pixels as they are, scaled by the page. Without a label the picture only adorns what stands beside it. */
+export function Picture({ image, label }: { image: ImageData | undefined; label?: string }) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const canvas = ref.current;
@@ -12,8 +12,7 @@ export function Picture({ image, label }: { image: ImageData | undefined; label:
   return (
     <canvas
       ref={ref}
-      role="img"
-      aria-label={label}
+      {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
       style={{ width: '100%', height: '100%', objectFit: 'cover', visibility: image ? 'visible' : 'hidden' }}
     />
   );

@@ -33,7 +33,7 @@ export function Modes({ layer }: { layer: Layer }) {
                     style={[styles.mode, mode.id === layer.blend && styles.chosen]}
                   >
                     <View style={styles.picture}>
-                      <Picture image={pictures[ordered.indexOf(mode)]} label={mode.label} />
+                      <Picture image={pictures[ordered.indexOf(mode)]} />
                     </View>
                     <Text style={[type.small, styles.name, mode.id === layer.blend && { color: colour.text }]} numberOfLines={1}>
                       {mode.label}

@@ -53,7 +53,6 @@ function Versions({ onVersion }: { onVersion: (id: string) => void }) {
         <Pressable
           key={version.id}
           role="button"
-          aria-label={`Open ${version.name}`}
           aria-pressed={version.id === versionId}
           onPress={() => onVersion(version.id)}
           style={[styles.item, version.id === versionId && styles.current]}

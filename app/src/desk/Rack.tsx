@@ -69,7 +69,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
           <Pressable
             key={kind.id}
             role="button"
-            aria-label={`Add ${kind.label}. ${kind.note}`}
+            aria-label={`Add ${kind.label} ${caption(kind, edgeOf(photo))}`}
             onPress={() => {
               add(kind.id as KindId);
               onAdded();
@@ -77,12 +77,12 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
             style={({ pressed }) => [styles.kind, pressed && styles.pressed]}
           >
             <View style={styles.picture}>
-              <Picture image={pictures[list.indexOf(kind)]} label={`The photo with ${kind.label}`} />
+              <Picture image={pictures[list.indexOf(kind)]} />
             </View>
             <View style={styles.name}>
               <View style={[styles.stripe, { backgroundColor: familyMarks[kind.family].hue }]} />
               <View style={styles.words}>
-                <Text style={type.label}>{kind.label}</Text>
+                <Text style={type.label}>{`${kind.label} `}</Text>
                 <Text style={type.small} numberOfLines={2}>
                   {caption(kind, edgeOf(photo))}
                 </Text>

@@ -22,7 +22,7 @@ export function TopBar({ onBack, onPanel }: { onBack: () => void; onPanel: (pane
   return (
     <Recede style={styles.bar}>
       <IconButton icon={ChevronLeft} label="Back to the shelf" onPress={onBack} />
-      <Pressable role="button" aria-label={`Versions of ${photo?.name ?? 'the photo'}`} onPress={() => onPanel('versions')} style={styles.name}>
+      <Pressable role="button" onPress={() => onPanel('versions')} style={styles.name}>
         <Text style={type.title} numberOfLines={1}>
           {photo?.name ?? ' '}
         </Text>

@@ -47,7 +47,7 @@ export function FrameOf({ photo, number, width, height, selected, onPress, onHol
       <View style={styles.edge}>
         <Pressable
           role="button"
-          aria-label={`${photo.picked ? 'Do not pick' : 'Pick'} ${photo.name}`}
+          aria-label={`${String(number).padStart(2, '0')} ${photo.picked ? 'do not pick' : 'pick'} ${photo.name}`}
           aria-pressed={photo.picked}
           onPress={() => void changePhoto(photo, { picked: !photo.picked })}
           style={styles.number}
@@ -58,7 +58,7 @@ export function FrameOf({ photo, number, width, height, selected, onPress, onHol
           <Text numberOfLines={1} style={type.small}>
             {photo.name}
           </Text>
-          <View style={styles.ticks} aria-label={`${families.length} layers`}>
+          <View role="img" style={styles.ticks} aria-label={`${families.length} layers`}>
             {families.slice(0, 14).map((family, i) => (
               <View key={i} style={[styles.tick, { backgroundColor: familyMarks[family as Family].hue }]} />
             ))}

@@ -18,7 +18,7 @@ export function Uploads() {
   if (uploads.length === 0) return null;
   const busy = uploads.some(({ state }) => state === 'sending' || state === 'waiting');
   return (
-    <View style={styles.list} aria-label="Imports">
+    <View role="group" style={styles.list} aria-label="Imports">
       {uploads.map((upload) => (
         <View key={upload.id} role={upload.state === 'refused' ? 'alert' : 'status'} style={styles.item}>
           <View style={styles.line}>

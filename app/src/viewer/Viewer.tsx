@@ -73,7 +73,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       >
         <Picture image={image} label={comparing ? `${name}, original` : `${name}, as it is now`} />
       </View>
-      {state === 'opening' && !original && <ActivityIndicator color={colour.quiet} style={StyleSheet.absoluteFill} />}
+      {state === 'opening' && !original && <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} style={StyleSheet.absoluteFill} />}
       {state === 'failed' && (
         <View style={styles.fault}>
           <Text style={type.body}>{message}</Text>

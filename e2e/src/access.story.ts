@@ -1,0 +1,44 @@
+import fs from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, test, type Page } from '@playwright/test';
+import { demo, House } from './house';
+
+/** Every screen, read by a checker of WCAG 2.2 A and AA. */
+const source = fs.readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+async function faults(page: Page): Promise<string[]> {
+  await page.evaluate(source);
+  return page.evaluate(async () => {
+    const { axe } = globalThis as unknown as {
+      axe: { run: (where: Document, how: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
+    };
+    const { violations } = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
+  });
+}
+
+test('shelf, rack, open channel, desk and exports can be read and reached @phone @wide', async ({ page, isMobile }) => {
+  const house = await House.open();
+  try {
+    await page.goto(house.address);
+    await page.getByLabel('Photos to import').setInputFiles(demo('dunes.jpg'));
+    const open = page.getByRole('button', { name: 'Open dunes' });
+    await expect(open).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await open.click();
+    if (!isMobile) await page.getByRole('button', { name: 'Choose a first layer' }).click();
+    const blur = page.getByRole('button', { name: /^Add Blur/ });
+    await expect(blur).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await blur.click();
+    await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Back to the desk' }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.goto(`${house.address}/exports`);
+    await expect(page.getByText('Nothing hangs here yet.')).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+  } finally {
+    await house.close();
+  }
+});
