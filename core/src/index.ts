@@ -3,7 +3,7 @@ export { modeFamilies, modeOf, modes, type Mode, type ModeId } from './blend';
 export { kinds, kindOf, families, figure, parseFigure, toFader, fromFader, stepped, defaults } from './kinds';
 export type { Family, Kind, KindId, NumberParam, Params, Unit, Values } from './kinds';
 export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './masks/curve';
-export { isOpen, openGate, type Gate, type GateSide } from './masks/gate';
+export { openGate, type Gate, type GateSide } from './masks/gate';
 export { byteLength, bytesPerPixel, fitted, longEdge, type Layout } from './pixels/picture';
 export { instantiate, newMemory, type Kernels } from './pixels/kernels';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';

@@ -1,5 +1,5 @@
 import { blur } from './blur';
-import type { Kind, Params } from './define';
+import type { Kind } from './define';
 import { levels } from './levels';
 import { tone } from './tone';
 
@@ -22,6 +22,3 @@ export const isKind = (id: string): id is KindId => byId.has(id);
 export { defaults, families, paramsSchema } from './define';
 export type { Family, Frame, Kind, NumberParam, Params, Unit, Values, Work } from './define';
 export { figure, fromFader, parseFigure, stepped, toFader } from './figure';
-
-/** Every parameter of every kind, for tests and tables. */
-export const allParams = (): { kind: Kind; params: Params }[] => [...byId.values()].map((kind) => ({ kind, params: kind.params }));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { curveSchema, isLevel, level } from './curve';
+import { curveSchema, level } from './curve';
 
 /**
  * The tone gate: two curves that fade a layer by tone. `own` is read at the tone of what the layer makes, `beneath` at the tone of
@@ -11,5 +11,3 @@ export type GateSide = keyof Gate;
 
 /** A gate that lets everything through. */
 export const openGate: Gate = { own: level, beneath: level };
-
-export const isOpen = (gate: Gate): boolean => isLevel(gate.own) && isLevel(gate.beneath);
