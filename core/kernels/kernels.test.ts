@@ -10,6 +10,8 @@ const OUT = 1 << 16;
 const TABLE = 1 << 17;
 const LINE = 1 << 18;
 const SMALL = 1 << 19;
+/** For tables filled at random, whose neighbours differ as no real table's do. */
+const ROUGH = 2e-4;
 
 /** The same memory image twice, one for each build. */
 async function both(): Promise<[{ k: Kernels; f: Float32Array; u: Uint8Array }, { k: Kernels; f: Float32Array; u: Uint8Array }]> {
@@ -38,6 +40,7 @@ async function expectSame(
   run: (k: Kernels) => void,
   floats: number,
   prepare: (f: Float32Array, u: Uint8Array) => void = () => undefined,
+  within = 2e-6,
 ): Promise<void> {
   const [fast, slow] = await both();
   for (const side of [fast, slow]) {
@@ -46,7 +49,7 @@ async function expectSame(
   }
   for (let i = 0; i < floats; i++) {
     expect(slow.f[OUT / 4 + i]).not.toBeNaN();
-    expect(Math.abs((fast.f[OUT / 4 + i] as number) - (slow.f[OUT / 4 + i] as number))).toBeLessThan(2e-6);
+    expect(Math.abs((fast.f[OUT / 4 + i] as number) - (slow.f[OUT / 4 + i] as number))).toBeLessThan(within);
   }
 }
 
@@ -83,9 +86,19 @@ describe('WebAssembly kernels and their twins', () => {
     }
   });
 
+  it('ramp, apart and loadFolded', () =>
+    expectSame(
+      (k) => {
+        k.ramp(OUT);
+        k.affine(OUT, OUT, 256, 0.7, 0.1);
+        k.apart(LINE, OUT);
+        k.loadFolded(OUT, IN, N, LINE);
+      },
+      4 * N,
+      bytesIn,
+    ));
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
   it('curve', () => expectSame((k) => k.curve(OUT, IN, N, TABLE), 4 * N, opaque));
-  it('curveAlpha', () => expectSame((k) => k.curveAlpha(OUT, IN, N, TABLE), 4 * N));
   it('fade', () => expectSame((k) => k.fade(OUT, IN, IN2, N, 1.3), 4 * N));
   it.each(['gate', 'gateAlpha'] as const)('%s', (name) =>
     expectSame(
@@ -97,10 +110,38 @@ describe('WebAssembly kernels and their twins', () => {
       name === 'gate' ? opaque : undefined,
     ),
   );
+  it.each(['toLinear', 'fromLinear', 'toOklab', 'fromOklab', 'part', 'unite', 'moments'] as const)('%s', (name) =>
+    expectSame((k) => k[name](OUT, IN, N), 4 * N),
+  );
+  it.each(['matrix', 'cdl', 'byTone', 'curves'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, undefined, ROUGH));
+  const cubeTable = (f: Float32Array): void => {
+    const next = sequence(5);
+    f.set([5, 4, 0, 0, 0.1, 0, -0.2, 0, 4 / 0.7, 4, 4 / 1.3, 0], SMALL / 4);
+    for (let i = 0; i < 4 * 125; i++) f[SMALL / 4 + 12 + i] = next();
+  };
+  it.each(['ramps', 'lattice'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, cubeTable, 1e-5));
+  it('raise', () => expectSame((k) => k.raise(OUT, IN, N, 1.3, 2.2, 0.7), 4 * N));
+  it('byHue', () => expectSame((k) => k.byHue(OUT, IN, N, SMALL, 0.1), 4 * N, undefined, ROUGH));
+  it('chroma', () => expectSame((k) => k.chroma(OUT, IN, N, 0.6, 0.5), 4 * N));
+  it('fitLine', () => expectSame((k) => k.fitLine(OUT, IN, N, 0.01), 4 * N));
+  it('detail', () => expectSame((k) => k.detail(OUT, IN, IN2, N, 0.8), 4 * N));
+  it('shade', () => expectSame((k) => k.shade(OUT, IN, N, SMALL), 4 * N, undefined, ROUGH));
+  it('shadeMoments', () => expectSame((k) => k.shadeMoments(OUT, IN, IN2, N, SMALL), 4 * N, undefined, ROUGH));
+  it('fitShade', () => expectSame((k) => k.fitShade(OUT, IN, N, 0.05), 4 * N));
+  it('clear', () => expectSame((k) => k.clear(OUT, IN, IN2, N, 0.5, 0.9), 4 * N));
+  it.each([1, 0.37])('grain on %d cells a pixel', (cells) => expectSame((k) => k.grain(OUT, IN, N, 301, 77, cells, 0.05, 0.5, 0.7, 9, LINE), 4 * N));
   it('tally', () => expectSameBytes((k) => k.tally(OUT, IN, N), 1024));
 
+  it('warp', () => expectSame((k) => k.warp(OUT, IN, 23, 31, N, -3, 2, 1, 0.83, 0.31, 0.004), 4 * N));
   it('halve', () => expectSame((k) => k.halve(OUT, IN, 13, 9, 10, 0, 8, LINE), 4 * 10 * 8));
   it('halveRow', () => expectSame((k) => k.halveRow(OUT, IN, IN + 640, IN + 1280, IN + 1920, IN2, IN2 + 640, 12, LINE), 48));
+  it.each([
+    [0, 0],
+    [6, 0],
+    [3, 5],
+  ])('halveBytes with %d border pixels on the left and %d on the right', (left, right) =>
+    expectSame((k) => k.halveBytes(OUT, IN, IN + 90, IN + 180, IN + 270, IN2, IN2 + 90, 28 - left - right, left, right, 12, LINE), 48, bytesIn),
+  );
   it('extend', () => expectSame((k) => (k.copy(OUT + 80, IN, 3), k.extend(OUT + 80, 3, 5, 4)), 48));
   it('firAcross', () => expectSame((k) => k.firAcross(OUT, 11, IN, 13, 13, 1, 10, 5, 4, TABLE, LINE), 4 * 10));
   it('firDown', () => expectSame((k) => k.firDown(OUT, 10, IN, 13, 9, 2, 6, 10, 4, TABLE), 4 * 60));

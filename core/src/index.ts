@@ -1,12 +1,24 @@
 export { BexlenError, type FaultCode } from './errors';
+export { kindTable, rangeOf, stored } from './kinds/table';
 export { modeFamilies, modeOf, modes, type Mode, type ModeId } from './blend';
-export { kinds, kindOf, families, figure, parseFigure, toFader, fromFader, stepped, defaults } from './kinds';
-export type { Family, Kind, KindId, NumberParam, Params, Unit, Values } from './kinds';
+export { kinds, kindOf, families, figure, parseFigure, toFader, fromFader, stepped, defaults, straightCurve } from './kinds';
+export type { Board, Family, Kind, KindId, ChoiceParam, CurveParam, FileParam, NumberParam, Param, Params, ParamValue, Unit, Values } from './kinds';
 export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './masks/curve';
 export { openGate, type Gate, type GateSide } from './masks/gate';
-export { byteLength, bytesPerPixel, fitted, longEdge, type Layout } from './pixels/picture';
+export { hexOf } from './pixels/colour';
+export { byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } from './pixels/picture';
 export { instantiate, newMemory, type Kernels } from './pixels/kernels';
+export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
+export * from './geometry/crop';
+export { copies, filmPlaceOf, isPicture, shapeOf, type FilmPlace, type Patch, type Shape } from './geometry/shape';
+export { GRID, reachOf } from './stack/reach';
+export { cubeLabel, cubesIn, provideCube, readCube, writeCube, type Cube } from './formats/cube';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
+export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
+export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';
+export { factsOf, type Facts } from './measure/facts';
+export { spotAt, spotOf, type Bytes, type Spot } from './measure/spot';
+export { lookSchema, readLook, type Look, type LookFault } from './looks/look';
 export * from './stack/edit';
 export {
   emptyStack,
@@ -24,4 +36,5 @@ export {
 export { Engine, type Order, type Rendered, type Tones } from './stack/engine';
 export { startHand, type FromHand, type Slot, type ToHand, type Wire } from './stack/hand';
 export { control } from './stack/crew';
+export type { Gamut } from './stack/compile';
 export type { StoreFormat } from './stack/plan';

@@ -58,6 +58,23 @@ export function blur(m: Views) {
       halveBy(d, (x, y) => m.px(s + 16 * (held(y - 6, h) * w + held(x - 6, w))), dw, j0, j1),
     halveRow: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
       halveBy(d, (x, y) => m.px(([a, b, c, e, g, h][y] as number) + 16 * x), dw, 0, 1),
+    halveBytes: (
+      d: number,
+      a: number,
+      b: number,
+      c: number,
+      e: number,
+      g: number,
+      h: number,
+      n: number,
+      left: number,
+      _right: number,
+      dw: number,
+      _line: number,
+    ): void => {
+      const byte = (row: number, x: number, channel: number): number => (m.u8[row + 3 * held(x - left, n) + channel] as number) / 255;
+      halveBy(d, (x, y) => [0, 1, 2].map((i) => byte([a, b, c, e, g, h][y] as number, x, i)).concat(1) as Px, dw, 0, 1);
+    },
     extend: (d: number, n: number, left: number, right: number): void => {
       for (let i = 1; i <= left; i++) m.setPx(d - 16 * i, m.px(d));
       for (let i = 0; i < right; i++) m.setPx(d + 16 * (n + i), m.px(d + 16 * (n - 1)));

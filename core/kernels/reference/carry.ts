@@ -1,7 +1,7 @@
 import { clamp, straight, type Px, type Views } from './views';
 
 /** C. Wellons, "Prospecting for Hash Functions", 2018 (public domain). */
-function scramble(h: number): number {
+export function scramble(h: number): number {
   h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
   h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
   return (h ^ (h >>> 16)) >>> 0;
@@ -53,6 +53,21 @@ export function carry(m: Views) {
   return {
     copy: (d: number, s: number, n: number): void => void m.u8.copyWithin(d, s, s + 16 * n),
     loadRgb8: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
+    ramp: (d: number): void => eachPixel(256, (i) => m.setPx(d + 16 * i, [i / 255, i / 255, i / 255, 1])),
+    apart: (d: number, s: number): void =>
+      eachPixel(256, (i) => {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setF(d + 4 * i, r);
+        m.setF(d + 1024 + 4 * i, g);
+        m.setF(d + 2048 + 8 * i, b);
+        m.setF(d + 2052 + 8 * i, a);
+      }),
+    loadFolded: (d: number, s: number, n: number, table: number): void =>
+      eachPixel(n, (i) => {
+        const byte = (c: number): number => m.u8[s + 3 * i + c] as number;
+        const blue = table + 2048 + 8 * byte(2);
+        m.setPx(d + 16 * i, [m.f(table + 4 * byte(0)), m.f(table + 1024 + 4 * byte(1)), m.f(blue), m.f(blue + 4)]);
+      }),
     loadRgba8: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
     loadRgb16: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
     loadRgba16: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),

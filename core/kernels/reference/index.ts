@@ -1,8 +1,14 @@
 import { blur } from './blur';
 import { carry } from './carry';
+import { cube } from './cube';
+import { grain } from './grain';
+import { guide } from './guide';
+import { light } from './light';
 import { mix } from './mix';
 import { point } from './point';
+import { shape } from './shape';
 import { Views } from './views';
+import { warp } from './warp';
 
 /**
  * The kernels in plain TypeScript, on the same memory and with the same signatures as the WebAssembly build. Slow and readable: they
@@ -10,7 +16,18 @@ import { Views } from './views';
  */
 export function referenceKernels(memory: WebAssembly.Memory) {
   const views = new Views(memory);
-  return { ...carry(views), ...point(views), ...blur(views), ...mix(views) };
+  return {
+    ...carry(views),
+    ...point(views),
+    ...blur(views),
+    ...mix(views),
+    ...light(views),
+    ...shape(views),
+    ...guide(views),
+    ...grain(views),
+    ...warp(views),
+    ...cube(views),
+  };
 }
 
 export type ReferenceKernels = ReturnType<typeof referenceKernels>;

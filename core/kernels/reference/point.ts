@@ -17,9 +17,8 @@ export function point(m: Views) {
     eachPixel(n, (i) => m.setF(amounts + 4 * i, m.f(amounts + 4 * i) * lookUp(luma(straight(m.px(s + 16 * i))), table)));
   const curveBy = (d: number, s: number, n: number, table: number): void =>
     eachPixel(n, (i) => {
-      const p = m.px(s + 16 * i);
-      const [r, g, b] = straight(p);
-      m.setPx(d + 16 * i, [lookUp(r, table) * p[3], lookUp(g, table) * p[3], lookUp(b, table) * p[3], p[3]]);
+      const [r, g, b, a] = m.px(s + 16 * i);
+      m.setPx(d + 16 * i, [lookUp(r, table), lookUp(g, table), lookUp(b, table), a]);
     });
 
   return {
@@ -29,7 +28,6 @@ export function point(m: Views) {
         m.setPx(d + 16 * i, [r * gain + a * offset, g * gain + a * offset, b * gain + a * offset, a]);
       }),
     curve: curveBy,
-    curveAlpha: curveBy,
     level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),
     gate: gateBy,
     gateAlpha: gateBy,

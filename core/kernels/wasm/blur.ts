@@ -15,13 +15,20 @@ import { add, each, held, mul, put, px, splat, sub } from './lanes';
   } while (d < end);
 }
 
-/** One row of (1 5 10 10 5 1)/1024 taken down, n pixels: six rows, a to g. */
+@inline function down(a: usize, b: usize, c: usize, e: usize, g: usize, h: usize): v128 {
+  const outer = add(px(a), px(h)), middle = add(px(b), px(g)), inner = add(px(c), px(e));
+  return add(mul(splat(1.0 / 1024), outer), mul(splat(5.0 / 1024), add(middle, add(inner, inner))));
+}
+
+/** One row of (1 5 10 10 5 1)/1024 taken down, n pixels: six rows, a to h. Up to three pixels past n may be written. */
 @inline function halveDown(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32): void {
-  const one = splat(1.0 / 1024), five = splat(5.0 / 1024), ten = splat(10.0 / 1024), end = d + (<usize>n << 4);
+  const end = d + (<usize>n << 4);
   do {
-    const outer = add(px(a), px(h)), middle = add(px(b), px(g)), inner = add(px(c), px(e));
-    put(d, add(mul(one, outer), add(mul(five, middle), mul(ten, inner))));
-    a += 16; b += 16; c += 16; e += 16; g += 16; h += 16; d += 16;
+    put(d, down(a, b, c, e, g, h));
+    put(d + 16, down(a + 16, b + 16, c + 16, e + 16, g + 16, h + 16));
+    put(d + 32, down(a + 32, b + 32, c + 32, e + 32, g + 32, h + 32));
+    put(d + 48, down(a + 48, b + 48, c + 48, e + 48, g + 48, h + 48));
+    a += 64; b += 64; c += 64; e += 64; g += 64; h += 64; d += 64;
   } while (d < end);
 }
 
@@ -41,6 +48,49 @@ export function halve(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: 
 export function halveRow(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
   halveDown(line, a, b, c, e, g, h, 2 * dw + 4);
   halveAcross(d, line, dw);
+}
+
+@inline function bytesDown(a: v128, b: v128, c: v128, e: v128, g: v128, h: v128): v128 {
+  const inner = i16x8.add(c, e);
+  return i16x8.add(i16x8.add(a, h), i16x8.mul(i16x8.splat(5), i16x8.add(i16x8.add(b, g), i16x8.add(inner, inner))));
+}
+
+/** Whole numbers of eight channels as floats. */
+@inline function spill(d: usize, v: v128): void {
+  put(d, f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(v)));
+  put(d + 16, f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(v)));
+}
+
+/**
+ * One row at half size, `dw` opaque pixels, straight from six rows of n pixels of RGB bytes, to which the border pixel is added `left` and `right` times:
+ * left + n + right is 2 dw + 4. Sums of bytes are whole numbers, so eight channels are added at a time and nothing is rounded before the row is taken
+ * across. `line` is scratch for as many pixels and 16 more.
+ */
+export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
+  const first = line + <usize>(12 * left), end = a + <usize>(3 * n);
+  let o = first;
+  do {
+    const va = px(a), vb = px(b), vc = px(c), ve = px(e), vg = px(g), vh = px(h);
+    spill(o, bytesDown(i16x8.extend_low_i8x16_u(va), i16x8.extend_low_i8x16_u(vb), i16x8.extend_low_i8x16_u(vc), i16x8.extend_low_i8x16_u(ve), i16x8.extend_low_i8x16_u(vg), i16x8.extend_low_i8x16_u(vh)));
+    spill(o + 32, bytesDown(i16x8.extend_high_i8x16_u(va), i16x8.extend_high_i8x16_u(vb), i16x8.extend_high_i8x16_u(vc), i16x8.extend_high_i8x16_u(ve), i16x8.extend_high_i8x16_u(vg), i16x8.extend_high_i8x16_u(vh)));
+    a += 16; b += 16; c += 16; e += 16; g += 16; h += 16; o += 64;
+  } while (a < end);
+  const past = first + <usize>(12 * n), begin = px(first), last = px(past - 12);
+  // The fourth lane of each falls on the next pixel's red: they are laid from left to right, and the first pixel again after them.
+  for (let i = 0; i < left; i++) put(line + <usize>(12 * i), begin);
+  if (left > 0) put(first, begin);
+  for (let i = 0; i < right; i++) put(past + <usize>(12 * i), last);
+  acrossTriples(d, line, dw);
+}
+
+/** One row of (1 5 10 10 5 1) taken across, from pixels of three floats, 1024 * 255 times as large; n opaque results. */
+@inline function acrossTriples(d: usize, line: usize, n: i32): void {
+  const one: f32 = 1.0 / 261120, five: f32 = 5.0 / 261120, end = d + (<usize>n << 4);
+  do {
+    const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
+    put(d, add(f32x4(0, 0, 0, 1), add(mul(outer, f32x4(one, one, one, 0)), mul(f32x4(five, five, five, 0), add(middle, add(inner, inner))))));
+    d += 16; line += 24;
+  } while (d < end);
 }
 
 /** Repeats the first and the last pixel of n pixels at `d` outwards, `left` and `right` times. */
@@ -82,47 +132,66 @@ export function firAcross(d: usize, dStride: i32, s: usize, sStride: i32, sw: i3
   }
 }
 
+/** One row of a symmetric filter down, n pixels about `at`, whose neighbour rows lie `stride` bytes apart. */
+@inline function firInside(o: usize, at: usize, stride: usize, n: i32, radius: i32, taps: usize): void {
+  const past = taps + (<usize>radius << 2);
+  let x = 0;
+  while (x + 4 <= n) {
+    let k = each(taps), a0 = mul(px(at), k), a1 = mul(px(at + 16), k), a2 = mul(px(at + 32), k), a3 = mul(px(at + 48), k);
+    let u = at - stride, v = at + stride, t = taps + 4;
+    do {
+      k = each(t);
+      a0 = add(a0, mul(k, add(px(u), px(v)))); a1 = add(a1, mul(k, add(px(u + 16), px(v + 16))));
+      a2 = add(a2, mul(k, add(px(u + 32), px(v + 32)))); a3 = add(a3, mul(k, add(px(u + 48), px(v + 48))));
+      u -= stride; v += stride; t += 4;
+    } while (t <= past);
+    put(o, a0); put(o + 16, a1); put(o + 32, a2); put(o + 48, a3);
+    x += 4; o += 64; at += 64;
+  }
+  while (x < n) {
+    let a = mul(px(at), each(taps)), u = at - stride, v = at + stride, t = taps + 4;
+    do { a = add(a, mul(each(t), add(px(u), px(v)))); u -= stride; v += stride; t += 4; } while (t <= past);
+    put(o, a);
+    x++; o += 16; at += 16;
+  }
+}
+
+/** The same where rows are missing above or below: the outermost one stands for them. */
+@inline function firBorder(o: usize, s: usize, stride: usize, sh: i32, y: i32, n: i32, radius: i32, taps: usize): void {
+  const end = s + (<usize>n << 4);
+  do {
+    let a = mul(px(s + <usize>held(y, sh) * stride), each(taps)), i = 1;
+    do {
+      a = add(a, mul(each(taps + (<usize>i << 2)), add(px(s + <usize>held(y - i, sh) * stride), px(s + <usize>held(y + i, sh) * stride))));
+    } while (++i <= radius);
+    put(o, a);
+    s += 16; o += 16;
+  } while (s < end);
+}
+
 /** Symmetric filter down: `rows` rows of n results, the first at row `from` of a source `sh` rows high. */
 export function firDown(d: usize, dStride: i32, s: usize, sStride: i32, sh: i32, from: i32, rows: i32, n: i32, radius: i32, taps: usize): void {
   const stride = <usize>sStride << 4;
   for (let y = from, to = from + rows; y < to; y++) {
-    let o = d, x = 0;
-    while (x + 4 <= n) {
-      const at = s + (<usize>x << 4), p = at + <usize>held(y, sh) * stride;
-      let k = each(taps), a0 = mul(px(p), k), a1 = mul(px(p + 16), k), a2 = mul(px(p + 32), k), a3 = mul(px(p + 48), k), i = 1;
-      do {
-        k = each(taps + (<usize>i << 2));
-        const u = at + <usize>held(y - i, sh) * stride, v = at + <usize>held(y + i, sh) * stride;
-        a0 = add(a0, mul(k, add(px(u), px(v)))); a1 = add(a1, mul(k, add(px(u + 16), px(v + 16))));
-        a2 = add(a2, mul(k, add(px(u + 32), px(v + 32)))); a3 = add(a3, mul(k, add(px(u + 48), px(v + 48))));
-      } while (++i <= radius);
-      put(o, a0); put(o + 16, a1); put(o + 32, a2); put(o + 48, a3);
-      x += 4; o += 64;
-    }
-    while (x < n) {
-      const at = s + (<usize>x << 4);
-      let a = mul(px(at + <usize>held(y, sh) * stride), each(taps)), i = 1;
-      do {
-        a = add(a, mul(each(taps + (<usize>i << 2)), add(px(at + <usize>held(y - i, sh) * stride), px(at + <usize>held(y + i, sh) * stride))));
-      } while (++i <= radius);
-      put(o, a);
-      x++; o += 16;
-    }
+    if (y >= radius && y + radius < sh) firInside(d, s + <usize>y * stride, stride, n, radius, taps);
+    else firBorder(d, s, stride, sh, y, n, radius, taps);
     d += <usize>dStride << 4;
   }
 }
 
-/** Rows of the small image mixed for one row of the large one: columns first .. last, from four rows. */
+/** Rows of the small image mixed for one row of the large one: columns first .. last, from four rows. Up to one pixel more may be written. */
 @inline function mixRows(line: usize, s: usize, lw: i32, lh: i32, m: i32, w: usize, first: i32, last: i32): void {
-  const stride = <usize>lw << 4;
-  const a = s + <usize>held(m, lh) * stride, b = s + <usize>held(m + 1, lh) * stride, c = s + <usize>held(m + 2, lh) * stride, e = s + <usize>held(m + 3, lh) * stride;
-  const w0 = each(w), w1 = each(w + 4), w2 = each(w + 8), w3 = each(w + 12);
-  let i = first;
+  const stride = <usize>lw << 4, w0 = each(w), w1 = each(w + 4), w2 = each(w + 8), w3 = each(w + 12);
+  const left = <usize>held(first, lw) << 4;
+  let a = s + <usize>held(m, lh) * stride + left, b = s + <usize>held(m + 1, lh) * stride + left, c = s + <usize>held(m + 2, lh) * stride + left, e = s + <usize>held(m + 3, lh) * stride + left;
+  const inside = line + (<usize>(held(first, lw) - first) << 4), n = held(last, lw) - held(first, lw) + 1, end = a + (<usize>n << 4);
+  let d = inside;
   do {
-    const at = <usize>held(i, lw) << 4;
-    put(line, add(add(mul(px(a + at), w0), mul(px(b + at), w1)), add(mul(px(c + at), w2), mul(px(e + at), w3))));
-    line += 16;
-  } while (++i <= last);
+    put(d, add(add(mul(px(a), w0), mul(px(b), w1)), add(mul(px(c), w2), mul(px(e), w3))));
+    put(d + 16, add(add(mul(px(a + 16), w0), mul(px(b + 16), w1)), add(mul(px(c + 16), w2), mul(px(e + 16), w3))));
+    a += 32; b += 32; c += 32; e += 32; d += 32;
+  } while (a < end);
+  extend(inside, n, held(first, lw) - first, last - held(last, lw));
 }
 
 /** Value at t of the spline piece with coefficients c0 .. c3. */

@@ -3,24 +3,66 @@
  * three pixels past n; stores write what they say and may read three pixels past n.
  */
 // @ts-nocheck
-import { MAGIC, add, alphaOf, mul, least, most, px, put, scramble, splat, straight, sub, withAlpha } from './lanes';
+import { MAGIC, add, alphaOf, mul, least, most, px, put, scramble, splat, straight, withAlpha } from './lanes';
 
 export function copy(d: usize, s: usize, n: i32): void { memory.copy(d, s, <usize>n << 4); }
 
-/** Byte 15 is nought: picking it from one vector clears a byte at the cost of one instruction. Three bytes in three lanes as colour, with alpha 1. */
-@inline function opaque8(v: v128): v128 {
-  return f32x4.replace_lane(mul(f32x4.convert_i32x4_s(v), splat(1.0 / 255)), 3, 1);
+/** For each of four pixels, where its bytes go: one to each lane of colour, and nothing to the rest. */
+const SPREAD: usize = memory.data<u8>([
+  0, 255, 255, 255, 1, 255, 255, 255, 2, 255, 255, 255, 255, 255, 255, 255,
+  3, 255, 255, 255, 4, 255, 255, 255, 5, 255, 255, 255, 255, 255, 255, 255,
+  6, 255, 255, 255, 7, 255, 255, 255, 8, 255, 255, 255, 255, 255, 255, 255,
+  9, 255, 255, 255, 10, 255, 255, 255, 11, 255, 255, 255, 255, 255, 255, 255,
+], 16);
+
+/** Three bytes of `a` as colour, with alpha 1. */
+@inline function opaque8(a: v128, spread: v128): v128 {
+  return add(mul(f32x4.convert_i32x4_s(i8x16.swizzle(a, spread)), f32x4(1.0 / 255, 1.0 / 255, 1.0 / 255, 0)), f32x4(0, 0, 0, 1));
 }
 
 export function loadRgb8(d: usize, s: usize, n: i32): void {
+  const end = d + (<usize>n << 4), first = px(SPREAD), second = px(SPREAD + 16), third = px(SPREAD + 32), fourth = px(SPREAD + 48);
+  do {
+    const a = px(s);
+    put(d, opaque8(a, first));
+    put(d + 16, opaque8(a, second));
+    put(d + 32, opaque8(a, third));
+    put(d + 48, opaque8(a, fourth));
+    d += 64; s += 12;
+  } while (d < end);
+}
+
+/** The 256 greys of a byte, as opaque pixels. */
+export function ramp(d: usize): void {
+  let i = 0;
+  do { put(d + (<usize>i << 4), f32x4.replace_lane(mul(splat(<f32>i), splat(1.0 / 255)), 3, 1)); } while (++i < 256);
+}
+
+/** What became of a ramp, apart: 256 reds, 256 greens, 256 pairs of blue and alpha. */
+export function apart(d: usize, s: usize): void {
+  let i = 0;
+  do {
+    const v = px(s), at = d + (<usize>i << 2);
+    v128.store32_lane(at, v, 0);
+    v128.store32_lane(at, v, 1, 1024);
+    v128.store64_lane(d + (<usize>i << 3), v, 1, 2048);
+    s += 16;
+  } while (++i < 256);
+}
+
+@inline function folded(s: usize, table: usize): v128 {
+  const red = v128.load32_zero(table + (<usize>load<u8>(s) << 2));
+  const rg = v128.load32_lane(table + (<usize>load<u8>(s, 1) << 2), red, 1, 1024);
+  return v128.shuffle<i64>(rg, v128.load64_zero(table + (<usize>load<u8>(s, 2) << 3), 2048), 0, 2);
+}
+
+/** RGB bytes to what a table from `apart` makes of them. */
+export function loadFolded(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + (<usize>n << 4);
   do {
-    const a = v128.and(px(s), i32x4(-1, -1, -1, 0));
-    put(d, opaque8(v128.shuffle<i8>(a, a, 0, 15, 15, 15, 1, 15, 15, 15, 2, 15, 15, 15, 15, 15, 15, 15)));
-    put(d + 16, opaque8(v128.shuffle<i8>(a, a, 3, 15, 15, 15, 4, 15, 15, 15, 5, 15, 15, 15, 15, 15, 15, 15)));
-    put(d + 32, opaque8(v128.shuffle<i8>(a, a, 6, 15, 15, 15, 7, 15, 15, 15, 8, 15, 15, 15, 15, 15, 15, 15)));
-    put(d + 48, opaque8(v128.shuffle<i8>(a, a, 9, 15, 15, 15, 10, 15, 15, 15, 11, 15, 15, 15, 15, 15, 15, 15)));
-    d += 64; s += 12;
+    put(d, folded(s, table));
+    put(d + 16, folded(s + 3, table));
+    d += 32; s += 6;
   } while (d < end);
 }
 
@@ -57,14 +99,8 @@ export function loadRgba16(d: usize, s: usize, n: i32): void {
   return scramble(i32x4.add(i32x4.mul(x, i32x4.splat(<i32>0x85ebca77)), i32x4.splat(y * <i32>0x9e3779b1)));
 }
 
-/** 256 steps of a level, as an integer; far enough beyond 0..255 levels is held. */
-@inline function fine(v: v128): v128 {
-  const held = least(most(mul(v, splat(65280)), splat(-65280)), splat(130560));
-  return i32x4.sub(add(held, splat(MAGIC)), i32x4.splat(0x4b400000));
-}
-
-/** A level from its fine steps and a byte of noise: rounds up as often as the rest is large, and never moves a whole level. */
-@inline function level8(v: v128, noise: v128): v128 { return i32x4.shr_s(i32x4.add(fine(v), noise), 8); }
+/** 256 steps of a level, as an integer. What lies far outside is no step any more, but still of the right sign, so that narrowing holds it. */
+@inline function fine(v: v128): v128 { return i32x4.sub(add(mul(v, splat(65280)), splat(MAGIC)), i32x4.splat(0x4b400000)); }
 
 @inline function colour(p: usize, opaque: bool): v128 {
   const v = px(p);
@@ -72,26 +108,29 @@ export function loadRgba16(d: usize, s: usize, n: i32): void {
   return withAlpha(straight(v, alphaOf(v)), v);
 }
 
-/** Four pixels as bytes; `h` holds four bytes of noise for each, of which alpha takes plain rounding. */
+/** A level from its fine steps and a byte of noise: rounds up as often as the rest is large, and never moves a whole level. */
+@inline function levels8(fineSteps: v128, noise: v128): v128 { return i16x8.shr_u(i16x8.add_sat_u(fineSteps, noise), 8); }
+
+/** Four pixels as bytes; `h` holds four bytes of noise for each, of which a real alpha takes plain rounding. */
 @inline function bytes4(s: usize, h: v128, opaque: bool): v128 {
-  h = v128.or(v128.and(h, i32x4.splat(0xffffff)), i32x4.splat(<i32>0x80000000));
-  const low = i16x8.extend_low_i8x16_u(h), high = i16x8.extend_high_i8x16_u(h);
-  const a = level8(colour(s, opaque), i32x4.extend_low_i16x8_u(low)), b = level8(colour(s + 16, opaque), i32x4.extend_high_i16x8_u(low));
-  const c = level8(colour(s + 32, opaque), i32x4.extend_low_i16x8_u(high)), e = level8(colour(s + 48, opaque), i32x4.extend_high_i16x8_u(high));
-  return i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(a, b), i16x8.narrow_i32x4_s(c, e));
+  if (!opaque) h = v128.or(v128.and(h, i32x4.splat(0xffffff)), i32x4.splat(<i32>0x80000000));
+  const low = i16x8.narrow_i32x4_u(fine(colour(s, opaque)), fine(colour(s + 16, opaque)));
+  const high = i16x8.narrow_i32x4_u(fine(colour(s + 32, opaque)), fine(colour(s + 48, opaque)));
+  return i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
 }
 
 /** Opaque pixels to RGB bytes, dithered by position. Reads up to 3 pixels past `n`; writes exactly 3n bytes. */
 export function storeRgb8(d: usize, s: usize, n: i32, x: i32, y: i32): void {
   let at = i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3));
-  const four = i32x4.splat(4);
-  while (n >= 4) {
+  const four = i32x4.splat(4), end = s + (<usize>(n & ~3) << 4);
+  if (n >= 4) do {
     const p = bytes4(s, spray(at, y), true), q = v128.shuffle<i8>(p, p, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 3, 3, 3, 3);
     v128.store64_lane(d, q, 0);
     v128.store32_lane(d + 8, q, 2);
-    at = i32x4.add(at, four); s += 64; d += 12; n -= 4;
-  }
-  if (n <= 0) return;
+    at = i32x4.add(at, four); s += 64; d += 12;
+  } while (s < end);
+  n &= 3;
+  if (n == 0) return;
   const p = bytes4(s, spray(at, y), true);
   store<u8>(d, i8x16.extract_lane_u(p, 0)); store<u8>(d + 1, i8x16.extract_lane_u(p, 1)); store<u8>(d + 2, i8x16.extract_lane_u(p, 2));
   if (n < 2) return;
@@ -102,12 +141,13 @@ export function storeRgb8(d: usize, s: usize, n: i32, x: i32, y: i32): void {
 
 @inline function storeBytes4(d: usize, s: usize, n: i32, x: i32, y: i32, opaque: bool): void {
   let at = i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3));
-  const four = i32x4.splat(4);
-  while (n >= 4) {
+  const four = i32x4.splat(4), end = s + (<usize>(n & ~3) << 4);
+  if (n >= 4) do {
     put(d, bytes4(s, spray(at, y), opaque));
-    at = i32x4.add(at, four); s += 64; d += 16; n -= 4;
-  }
-  if (n <= 0) return;
+    at = i32x4.add(at, four); s += 64; d += 16;
+  } while (s < end);
+  n &= 3;
+  if (n == 0) return;
   const p = bytes4(s, spray(at, y), opaque);
   v128.store32_lane(d, p, 0);
   if (n > 1) v128.store32_lane(d + 4, p, 1);

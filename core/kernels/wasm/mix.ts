@@ -1,5 +1,5 @@
 /*
- * Mixing a layer's result with what is beneath it: W3C Compositing and Blending Level 1, sections 5.1, 9 and 10.
+ * Mixing a layer's result with what is beneath it: W3C Compositing and Blending Level 1, sections 5.1, 9 and 10; and nine more of the trade.
  *
  *   mixed = (1 - ab) s + as ab B(Cb, Cs) + keep (1 - as) b     alpha: as + keep ab (1 - as)
  *   out   = b + (mixed - b) * amount
@@ -14,7 +14,8 @@
 import { add, alphaOf, div, each, least, most, mul, px, put, splat, straight, sub, unit, withAlpha } from './lanes';
 
 const NORMAL = 0, MULTIPLY = 1, SCREEN = 2, OVERLAY = 3, DARKEN = 4, LIGHTEN = 5, DODGE = 6, BURN = 7, HARD = 8, SOFT = 9, DIFFERENCE = 10,
-  EXCLUSION = 11, HUE = 12, SATURATION = 13, COLOUR = 14, LUMINOSITY = 15;
+  EXCLUSION = 11, HUE = 12, SATURATION = 13, COLOUR = 14, LUMINOSITY = 15, LINEAR_DODGE = 16, LINEAR_BURN = 17, LINEAR_LIGHT = 18, VIVID = 19, PIN = 20, SUBTRACT = 21, DIVIDE = 22, DARKER = 23,
+  LIGHTER = 24;
 
 @inline function when(mask: v128, yes: v128, no: v128): v128 { return v128.bitselect(yes, no, mask); }
 @inline function screened(b: v128, s: v128): v128 { return sub(add(b, s), mul(b, s)); }
@@ -43,6 +44,8 @@ const NORMAL = 0, MULTIPLY = 1, SCREEN = 2, OVERLAY = 3, DARKEN = 4, LIGHTEN = 5
 }
 
 @inline function lum(r: f32, g: f32, b: f32): f32 { return <f32>0.3 * r + <f32>0.59 * g + <f32>0.11 * b; }
+
+@inline function lumOf(v: v128): f32 { return lum(f32x4.extract_lane(v, 0), f32x4.extract_lane(v, 1), f32x4.extract_lane(v, 2)); }
 
 /** SetLum of section 10: the colour moved to a luminosity, then pulled into gamut. */
 function setLum(r: f32, g: f32, b: f32, l: f32): v128 {
@@ -89,6 +92,16 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   if (mode == SOFT) return softLight(b, s);
   if (mode == DIFFERENCE) return f32x4.abs(sub(b, s));
   if (mode == EXCLUSION) return sub(add(b, s), mul(splat(2), mul(b, s)));
+  const twice = add(s, s), one = splat(1), low = f32x4.le(s, splat(0.5));
+  if (mode == LINEAR_DODGE) return least(add(b, s), one);
+  if (mode == LINEAR_BURN) return most(sub(add(b, s), one), splat(0));
+  if (mode == LINEAR_LIGHT) return unit(sub(add(b, twice), one));
+  if (mode == VIVID) return when(low, burn(b, twice), dodge(b, sub(twice, one)));
+  if (mode == PIN) return when(low, least(b, twice), most(b, sub(twice, one)));
+  if (mode == SUBTRACT) return most(sub(b, s), splat(0));
+  if (mode == DIVIDE) return v128.and(f32x4.gt(b, splat(0)), least(one, div(b, most(s, splat(1e-20)))));
+  if (mode == DARKER) return lumOf(b) <= lumOf(s) ? b : s;
+  if (mode == LIGHTER) return lumOf(b) >= lumOf(s) ? b : s;
   return whole(mode, b, s);
 }
 
@@ -163,3 +176,21 @@ export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: 
 export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, amounts, keep); }
 export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LUMINOSITY, d, b, s, n, k, amounts); }
 export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, amounts, keep); }
+export function mixLinearDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LINEAR_DODGE, d, b, s, n, k, amounts); }
+export function mixLinearDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_DODGE, d, b, s, n, k, amounts, keep); }
+export function mixLinearBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LINEAR_BURN, d, b, s, n, k, amounts); }
+export function mixLinearBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_BURN, d, b, s, n, k, amounts, keep); }
+export function mixLinearLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LINEAR_LIGHT, d, b, s, n, k, amounts); }
+export function mixLinearLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_LIGHT, d, b, s, n, k, amounts, keep); }
+export function mixVividLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(VIVID, d, b, s, n, k, amounts); }
+export function mixVividLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(VIVID, d, b, s, n, k, amounts, keep); }
+export function mixPinLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(PIN, d, b, s, n, k, amounts); }
+export function mixPinLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(PIN, d, b, s, n, k, amounts, keep); }
+export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SUBTRACT, d, b, s, n, k, amounts); }
+export function mixSubtractAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SUBTRACT, d, b, s, n, k, amounts, keep); }
+export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DIVIDE, d, b, s, n, k, amounts); }
+export function mixDivideAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIVIDE, d, b, s, n, k, amounts, keep); }
+export function mixDarkerColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DARKER, d, b, s, n, k, amounts); }
+export function mixDarkerColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, amounts, keep); }
+export function mixLighterColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LIGHTER, d, b, s, n, k, amounts); }
+export function mixLighterColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, amounts, keep); }

@@ -24,22 +24,12 @@ export function affine(d: usize, s: usize, n: i32, gain: f32, offset: f32): void
   return add(value, mul(step, way));
 }
 
-/** The same tone table for red, green and blue of opaque pixels. */
+/** The same tone table for red, green and blue of straight colour; alpha stays. */
 export function curve(d: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);
   do {
     const v = px(s);
     put(d, withAlpha(lookUp(v, table), v));
-    s += 16; d += 16;
-  } while (s < end);
-}
-
-/** As `curve`, on the straight colour of pixels with alpha. */
-export function curveAlpha(d: usize, s: usize, n: i32, table: usize): void {
-  const end = s + (<usize>n << 4);
-  do {
-    const v = px(s), a = alphaOf(v);
-    put(d, withAlpha(mul(lookUp(straight(v, a), table), a), v));
     s += 16; d += 16;
   } while (s < end);
 }

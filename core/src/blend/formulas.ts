@@ -10,6 +10,10 @@ export function softLit(b: number, s: number): number {
   return b + (2 * s - 1) * (d - b);
 }
 
+/** Colour dodge and colour burn (the same, section 10). */
+export const dodged = (b: number, s: number): number => (b <= 0 ? 0 : s >= 1 ? 1 : Math.min(1, b / (1 - s)));
+export const burnt = (b: number, s: number): number => (b >= 1 ? 1 : s <= 0 ? 0 : 1 - Math.min(1, (1 - b) / s));
+
 /** Lum, Sat, ClipColor, SetLum, SetSat (the same, section 10, non-separable modes). */
 export const lum = ([r, g, b]: Triple): number => 0.3 * r + 0.59 * g + 0.11 * b;
 export const sat = (c: Triple): number => Math.max(...c) - Math.min(...c);

@@ -14,9 +14,18 @@ import { overlay } from './modes/overlay';
 import { saturation } from './modes/saturation';
 import { screen } from './modes/screen';
 import { softLight } from './modes/soft-light';
+import { linearDodge } from './modes/linear-dodge';
+import { linearBurn } from './modes/linear-burn';
+import { linearLight } from './modes/linear-light';
+import { vividLight } from './modes/vivid-light';
+import { pinLight } from './modes/pin-light';
+import { subtract } from './modes/subtract';
+import { divide } from './modes/divide';
+import { darkerColor } from './modes/darker-color';
+import { lighterColor } from './modes/lighter-color';
 import type { Mode, ModeFamily } from './mode';
 
-/** All blend modes, in the order of the specification. */
+/** All blend modes: the sixteen of the specification in its order, then those of the trade. */
 export const modes = [
   normal,
   multiply,
@@ -34,6 +43,15 @@ export const modes = [
   saturation,
   color,
   luminosity,
+  linearDodge,
+  linearBurn,
+  linearLight,
+  vividLight,
+  pinLight,
+  subtract,
+  divide,
+  darkerColor,
+  lighterColor,
 ] as const;
 
 export type ModeId = (typeof modes)[number]['id'];

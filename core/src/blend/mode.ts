@@ -11,22 +11,25 @@ export interface Mode<Id extends string = string> {
   readonly label: string;
   readonly family: ModeFamily;
   readonly domain: 'any' | 'unit';
+  /** Whether red, green and blue are mixed apart, or the colour as a whole. */
+  readonly by: 'channel' | 'colour';
   /** One plain sentence for people. */
   readonly note: string;
   readonly blend: (b: Triple, s: Triple) => Triple;
 }
 
-type Definition<Id extends string, F> = Omit<Mode<Id>, 'blend'> & { readonly formula: F };
+type Definition<Id extends string, F> = Omit<Mode<Id>, 'blend' | 'by'> & { readonly formula: F };
 
 const unit = (v: number): number => Math.min(1, Math.max(0, v));
 const inUnit = ([r, g, b]: Triple): Triple => [unit(r), unit(g), unit(b)];
 
 /** A mode that treats red, green and blue alike. */
 export function channelwise<const Id extends string>({ formula, ...mode }: Definition<Id, (b: number, s: number) => number>): Mode<Id> {
-  return wholeColour({ ...mode, formula: (b, s) => [formula(b[0], s[0]), formula(b[1], s[1]), formula(b[2], s[2])] });
+  const whole = wholeColour({ ...mode, formula: (b, s) => [formula(b[0], s[0]), formula(b[1], s[1]), formula(b[2], s[2])] });
+  return { ...whole, by: 'channel' };
 }
 
 /** A mode that needs the three channels together. */
 export function wholeColour<const Id extends string>({ formula, ...mode }: Definition<Id, (b: Triple, s: Triple) => Triple>): Mode<Id> {
-  return { ...mode, blend: mode.domain === 'any' ? formula : (b, s) => formula(inUnit(b), inUnit(s)) };
+  return { ...mode, by: 'colour', blend: mode.domain === 'any' ? formula : (b, s) => formula(inUnit(b), inUnit(s)) };
 }

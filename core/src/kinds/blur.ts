@@ -1,7 +1,5 @@
-import { defineKind, gaussian, length } from './define';
-
-/** Below this standard deviation a Gaussian on the pixel grid changes nothing that can be seen. */
-const LEAST_PX = 0.2;
+import { gaussian } from '../work/image';
+import { defineKind, length } from './define';
 
 /** Gaussian blur. The radius is the standard deviation. */
 export const blur = defineKind({
@@ -14,8 +12,5 @@ export const blur = defineKind({
     radius: length({ label: 'Radius', max: 0.1, at: 0.008, middle: 0.015 }),
   },
   byDefault: 'Softens by 0.8 % of the long edge.',
-  work: ({ radius }, { width, height }) => {
-    const sigmaPx = radius * Math.max(width, height);
-    return sigmaPx < LEAST_PX ? [] : [gaussian(sigmaPx)];
-  },
+  work: (read, { radius }, { edge }) => gaussian(read, radius * edge),
 });

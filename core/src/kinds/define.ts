@@ -1,4 +1,9 @@
 import { z } from 'zod';
+import type { FilmPlace } from '../geometry/shape';
+import { curveSchema, type Curve } from '../masks/curve';
+import type { Facts } from '../measure/facts';
+import type { Bytes, Spot } from '../measure/spot';
+import type { Image } from '../work/image';
 
 export type Family = 'tone' | 'colour' | 'film' | 'light' | 'focus' | 'finish' | 'picture' | 'hand';
 
@@ -18,9 +23,10 @@ export const families: readonly { readonly id: Family; readonly label: string }[
  * How a figure is shown. Stored values are always plain: a `percent` of 0.2 shows as 20 %, a `level` of 1 as 255, a `length` is a
  * fraction of the long edge and shows in pixels of the full-size photo.
  */
-export type Unit = 'percent' | 'level' | 'length' | 'plain';
+export type Unit = 'percent' | 'level' | 'length' | 'plain' | 'stops' | 'degrees' | 'micrometres';
 
 export interface NumberParam {
+  readonly type: 'number';
   readonly label: string;
   readonly unit: Unit;
   readonly min: number;
@@ -31,30 +37,72 @@ export interface NumberParam {
   readonly at: number;
   /** Where the middle of the fader stands; without it, halfway. */
   readonly middle?: number;
+  /** The leaf of the controls on which it stands, where a kind has several. */
+  readonly section?: string;
+  /** An OKLab hue in degrees that its fader is marked with. */
+  readonly hue?: number;
+  /** The param that says how much of this hue: the two are shown as a wheel. */
+  readonly amount?: string;
 }
 
-export type Params = Readonly<Record<string, NumberParam>>;
-export type Values<P extends Params = Params> = { readonly [K in keyof P]: number };
+/** One of a few named ways. */
+export interface ChoiceParam {
+  readonly type: 'choice';
+  readonly label: string;
+  readonly options: readonly { readonly id: string; readonly label: string }[];
+  readonly at: string;
+  readonly section?: string;
+}
 
-/** What a kind asks of the engine, one after another, on what it reads. */
-export type Work =
-  | { readonly do: 'affine'; readonly gain: number; readonly offset: number }
-  | { readonly do: 'curve'; readonly id: string; readonly f: (x: number) => number }
-  | { readonly do: 'gaussian'; readonly sigmaPx: number };
+/** A tone curve. */
+export interface CurveParam {
+  readonly type: 'curve';
+  readonly label: string;
+  readonly at: Curve;
+  readonly section?: string;
+}
 
-/** colour * gain + offset. */
-export const affine = (gain: number, offset: number): Work => ({ do: 'affine', gain, offset });
+/** A file that is kept beside versions and named by them. */
+export interface FileParam {
+  readonly type: 'file';
+  readonly label: string;
+  /** The ending of the files that can be chosen. */
+  readonly ending: string;
+  /** No file. */
+  readonly at: '';
+  readonly section?: string;
+}
 
-/** The same tone curve for red, green and blue; input held in 0..1. `id` names the curve with all it depends on. */
-export const curve = (id: string, f: (x: number) => number): Work => ({ do: 'curve', id, f });
+export type Param = NumberParam | ChoiceParam | CurveParam | FileParam;
+export type ParamValue = number | string | Curve;
+export type Params = Readonly<Record<string, Param>>;
+type ValueOf<P extends Param> = P extends NumberParam ? number : P extends ChoiceParam | FileParam ? string : P extends CurveParam ? Curve : never;
+export type Values<P extends Params = Params> = { readonly [K in keyof P]: ValueOf<P[K]> };
 
-/** Gaussian blur with a standard deviation in pixels of the picture that is being made. */
-export const gaussian = (sigmaPx: number): Work => ({ do: 'gaussian', sigmaPx });
+/**
+ * sRGB-encoded values (what curves, levels and blends are expected to work on), linear light (what models light), or OKLab (lightness, a, b).
+ */
+export type Space = 'encoded' | 'linear' | 'oklab';
 
-/** The size of the picture being made, in pixels. */
-export interface Frame {
-  readonly width: number;
-  readonly height: number;
+/** Several params on one drawing; each has its fader too. */
+export type Board =
+  /** Black, midtone and white over the tones, and what black and white become. */
+  | { readonly board: 'levels'; readonly section?: string; readonly params: readonly string[] }
+  /** Shares of neighbouring hues side by side. */
+  | { readonly board: 'bands'; readonly section?: string; readonly params: readonly string[] }
+  /** Three rows of three. */
+  | {
+      readonly board: 'matrix';
+      readonly section?: string;
+      readonly params: readonly string[];
+      readonly rows: readonly string[];
+      readonly columns: readonly string[];
+    };
+
+/** What a drag on the photo does: the control it governs, and the values that come of it. */
+export interface Dragged<P extends Params = Params> {
+  readonly label: string;
+  readonly values: Partial<Values<P>>;
 }
 
 export interface Kind<Id extends string = string, P extends Params = Params> {
@@ -63,23 +111,36 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly label: string;
   /** One plain sentence: what it does to a picture. */
   readonly note: string;
-  /** The space of the values it works on. */
-  readonly space: 'encoded';
+  /** The space of the values it works on; the engine converts. */
+  readonly space: Space;
   readonly params: P;
   /** What the default does: nothing, or what is said here. */
   readonly byDefault: 'neutral' | string;
   /** Values under which the rack shows a kind whose default is neutral. */
   readonly shown?: Partial<Values<P>>;
-  /** The work to be done; an empty list leaves the picture as it is. */
-  readonly work: (values: Values<P>, frame: Frame) => readonly Work[];
+  /** Named starting points, each with what differs from the defaults. */
+  readonly variants?: readonly { readonly label: string; readonly params: Partial<Values<P>> }[];
+  /** Drawings that show several of its params at once. */
+  readonly boards?: readonly Board[];
+  /** What this kind wants to tell of a photo, if it does not suit it well. */
+  readonly fit?: (facts: Facts) => string | undefined;
+  /** Values found from the picture that a layer reads. */
+  readonly auto?: (seen: Bytes) => Partial<Values<P>>;
+  /**
+   * What moves when a place of the photo is dragged up or down: `amount` goes from -1 to 1. The place is seen as the layer reads it. `section` is the leaf of the
+   * controls that is open. Nothing, where no control governs the place.
+   */
+  readonly drag?: (spot: Spot, values: Values<P>, amount: number, section: string | undefined) => Dragged<P> | undefined;
+  /** What becomes of what a layer reads, given in the kind's space. To leave the picture as it is, `read` itself is given back. */
+  readonly work: (read: Image, values: Values<P>, place: FilmPlace) => Image;
 }
 
 /** One kind of layer. Schema, controls, docs and the tests over all kinds follow from it. */
 export const defineKind = <const Id extends string, const P extends Params>(kind: Kind<Id, P>): Kind<Id, P> => kind;
 
-type Given = Partial<NumberParam> & { readonly label: string };
+type Given = Partial<Omit<NumberParam, 'type'>> & { readonly label: string };
 
-export const number = (given: Given): NumberParam => ({ unit: 'plain', min: 0, max: 1, step: 0.01, at: 0, ...given });
+export const number = (given: Given): NumberParam => ({ type: 'number', unit: 'plain', min: 0, max: 1, step: 0.01, at: 0, ...given });
 /** A share, stored as a fraction of 1. */
 export const percent = (given: Given): NumberParam => number({ unit: 'percent', ...given });
 /** A tone, 0 black to 1 white, shown as 0 to 255. */
@@ -87,12 +148,41 @@ export const toneLevel = (given: Given): NumberParam => number({ unit: 'level', 
 /** A length as a fraction of the long edge. */
 export const length = (given: Given): NumberParam => number({ unit: 'length', step: 0.0005, ...given });
 
-/** The schema of a kind's parameters: all of them, in range, finite, nothing else. */
+/** Light in stops. */
+export const stops = (given: Given): NumberParam => number({ unit: 'stops', min: -5, max: 5, step: 0.05, ...given });
+/** A hue, in degrees of OKLab. */
+export const angle = (given: Given): NumberParam => number({ unit: 'degrees', min: 0, max: 360, step: 1, ...given });
+export const choice = (label: string, options: ChoiceParam['options'], section?: string): ChoiceParam => ({
+  type: 'choice',
+  label,
+  options,
+  at: options[0]?.id ?? '',
+  ...(section && { section }),
+});
+export const file = (label: string, ending: string): FileParam => ({ type: 'file', label, ending, at: '' });
+/** A curve from black to white. */
+export const straightCurve: Curve = {
+  shape: 'smooth',
+  nodes: [
+    [0, 0],
+    [1, 1],
+  ],
+};
+export const toneCurve = (label: string, section?: string): CurveParam => ({ type: 'curve', label, at: straightCurve, ...(section && { section }) });
+
+function valueSchema(param: Param): z.ZodType {
+  if (param.type === 'number') return z.number().min(param.min).max(param.max);
+  if (param.type === 'curve') return curveSchema;
+  if (param.type === 'file') return z.string().max(200, 'A file name has at most 200 characters.');
+  return z.enum(param.options.map(({ id }) => id));
+}
+
+/** The schema of a kind's parameters: in range, finite, nothing else. One that is missing has its default, so that kinds can gain parameters. */
 export function paramsSchema<P extends Params>(params: P): z.ZodType<Values<P>> {
-  const shape = Object.fromEntries(Object.entries(params).map(([id, { min, max }]) => [id, z.number().min(min).max(max)]));
+  const shape = Object.fromEntries(Object.entries(params).map(([id, param]) => [id, valueSchema(param).default(param.at)]));
   return z.strictObject(shape) as unknown as z.ZodType<Values<P>>;
 }
 
 export function defaults<P extends Params>(params: P): Values<P> {
-  return Object.fromEntries(Object.entries(params).map(([id, param]) => [id, param.at])) as Values<P>;
+  return Object.fromEntries(Object.entries(params).map(([id, param]) => [id, param.at])) as unknown as Values<P>;
 }

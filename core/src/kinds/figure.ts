@@ -2,21 +2,26 @@ import type { NumberParam, Unit } from './define';
 
 /** How many shown units one stored unit is. `longEdgePx` is that of the full-size photo. */
 function scale(unit: Unit, longEdgePx: number): number {
-  return { percent: 100, level: 255, length: longEdgePx, plain: 1 }[unit];
+  return { percent: 100, level: 255, length: longEdgePx, plain: 1, stops: 1, degrees: 1, micrometres: 1 }[unit];
 }
 
-const names: Record<Unit, string> = { percent: ' %', level: '', length: ' px', plain: '' };
+const names: Record<Unit, string> = { percent: ' %', level: '', length: ' px', plain: '', stops: ' EV', degrees: '\u00b0', micrometres: ' \u00b5m' };
 
-function places(shown: number, unit: Unit): number {
-  if (unit === 'plain') return 2;
+function places(shown: number, unit: Unit, step: number): number {
+  if (unit === 'degrees' && step < 1) return 1;
+  if (unit === 'plain' || unit === 'stops') return 2;
   if (unit === 'length') return Math.abs(shown) < 10 ? 1 : 0;
   return 0;
 }
 
 /** A value as people read it: `20 %`, `34 px`, `1.20`. */
-export function figure({ unit }: Pick<NumberParam, 'unit'>, value: number, longEdgePx: number): string {
+export function figure(
+  { unit, step = 1 }: Pick<NumberParam, 'unit'> & Partial<Pick<NumberParam, 'step'>>,
+  value: number,
+  longEdgePx: number,
+): string {
   const shown = value * scale(unit, longEdgePx);
-  const text = shown.toFixed(places(shown, unit));
+  const text = shown.toFixed(places(shown, unit, step));
   return `${Number(text) === 0 ? text.replace('-', '') : text.replace('-', '\u2212')}${names[unit]}`;
 }
 
@@ -25,7 +30,7 @@ export function parseFigure(param: NumberParam, text: string, longEdgePx: number
   const plain = text
     .replace(',', '.')
     .replace('\u2212', '-')
-    .replace(/(%|px)\s*$/i, '')
+    .replace(/(%|px|EV|\u00b0|\u00b5m)\s*$/i, '')
     .trim();
   if (plain === '' || !Number.isFinite(Number(plain))) return undefined;
   return hold(param, Number(plain) / scale(param.unit, longEdgePx));
@@ -45,7 +50,7 @@ export function toFader(param: NumberParam, value: number): number {
     : 0;
 }
 
-/** The value at a place 0..1 of a fader, rounded to a hundredth of its step so that ends and defaults are met exactly. */
+/** The value at a place 0..1 of a fader, rounded so that ends and defaults are met exactly. */
 export function fromFader(param: NumberParam, place: number): number {
   return rounded(param, param.min + (param.max - param.min) * Math.min(1, Math.max(0, place)) ** bend(param));
 }
@@ -53,8 +58,8 @@ export function fromFader(param: NumberParam, place: number): number {
 /** The value so many steps further, held in range. */
 export const stepped = (param: NumberParam, value: number, steps: number): number => rounded(param, value + steps * param.step);
 
-/** A hundredth of a step is fine enough for any hand; digits beyond it are noise. */
+/** A hundredth of a step is fine enough for any hand, or less where a bent fader is slow; digits beyond it are noise. */
 function rounded(param: NumberParam, value: number): number {
-  const perUnit = 100 / param.step;
+  const perUnit = (param.middle === undefined ? 100 : 10_000) / param.step;
   return hold(param, Math.round(value * perUnit) / perUnit);
 }

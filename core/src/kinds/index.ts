@@ -1,10 +1,50 @@
-import { blur } from './blur';
 import type { Kind } from './define';
+import { bleachBypass } from './bleach-bypass';
+import { blur } from './blur';
+import { channelMix } from './channel-mix';
+import { crossProcess } from './cross-process';
+import { cube } from './cube';
+import { curves } from './curves';
+import { exposure } from './exposure';
+import { filmCharacter } from './film-character';
+import { grade } from './grade';
+import { grain } from './grain';
+import { haze } from './haze';
+import { hueBands } from './hue-bands';
+import { infrared } from './infrared';
 import { levels } from './levels';
+import { localContrast } from './local-contrast';
+import { monoMix } from './mono-mix';
+import { saturation } from './saturation';
+import { solarise } from './solarise';
 import { tone } from './tone';
+import { toning } from './toning';
+import { whiteBalance } from './white-balance';
 
 /** All kinds of layers, in the order of the rack. */
-export const kinds = [tone, levels, blur] as const;
+export const kinds = [
+  exposure,
+  tone,
+  levels,
+  curves,
+  localContrast,
+  haze,
+  whiteBalance,
+  saturation,
+  hueBands,
+  monoMix,
+  toning,
+  grade,
+  channelMix,
+  cube,
+  filmCharacter,
+  bleachBypass,
+  crossProcess,
+  solarise,
+  infrared,
+  grain,
+  blur,
+] as const;
 
 export type KindId = (typeof kinds)[number]['id'];
 
@@ -19,6 +59,6 @@ export function kindOf(id: string): Kind {
 
 export const isKind = (id: string): id is KindId => byId.has(id);
 
-export { defaults, families, paramsSchema } from './define';
-export type { Family, Frame, Kind, NumberParam, Params, Unit, Values, Work } from './define';
+export { defaults, families, paramsSchema, straightCurve } from './define';
+export type { Board, Family, Kind, NumberParam, Param, Params, ParamValue, CurveParam, ChoiceParam, FileParam, Space, Unit, Values } from './define';
 export { figure, fromFader, parseFigure, stepped, toFader } from './figure';

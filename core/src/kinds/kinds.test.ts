@@ -1,28 +1,53 @@
 import fc from 'fast-check';
 import { defaults, figure, fromFader, kindOf, kinds, paramsSchema, parseFigure, stepped, toFader } from '.';
 import { readPam, writePam } from '../formats/pam';
+import { source } from '../work/image';
+import type { Params } from './define';
 
-const params = kinds.flatMap((kind) => Object.entries(kind.params).map(([name, param]) => [`${kind.id} ${name}`, param] as const));
+const params = kinds.flatMap((kind) =>
+  Object.entries(kind.params as Params).flatMap(([name, param]) => (param.type === 'number' ? [[`${kind.id} ${name}`, param] as const] : [])),
+);
+const roundings = { plain: 0.0051, stops: 0.0051, percent: 0.0051, level: 0.0021, length: 0.0021, degrees: 0.51, micrometres: 0.51 };
+const place = { edge: 3000, x: 0, y: 0 };
 
 describe.each(kinds)('$id', (kind) => {
   const definition = kindOf(kind.id);
   it('has defaults that fit its schema, and does what it says by default', () => {
     const values = defaults(definition.params);
     expect(paramsSchema(definition.params).safeParse(values).success).toBe(true);
-    const work = definition.work(values, { width: 3000, height: 2000 });
-    if (definition.byDefault === 'neutral') expect(work).toEqual([]);
-    else expect(work.length).toBeGreaterThan(0);
+    const made = definition.work(source, values, place);
+    if (definition.byDefault === 'neutral') expect(made).toBe(source);
+    else expect(made).not.toBe(source);
   });
 
-  it('takes nothing out of range, nothing more, nothing less', () => {
+  it('takes nothing out of range and nothing more; what is missing has its default', () => {
     const schema = paramsSchema(definition.params);
     const values = defaults(definition.params);
-    for (const [name, { min, max }] of Object.entries(definition.params)) {
-      for (const bad of [min - 1, max + 1, NaN, Infinity, '1', null]) expect(schema.safeParse({ ...values, [name]: bad }).success).toBe(false);
-      const { [name]: _left, ...rest } = values as Record<string, number>;
-      expect(schema.safeParse(rest).success).toBe(false);
+    for (const [name, param] of Object.entries(definition.params)) {
+      const beyond =
+        param.type === 'number'
+          ? [param.min - 1, param.max + 1, NaN, Infinity, '1']
+          : [param.type === 'file' ? 'x'.repeat(201) : '', 1, { shape: 'smooth', nodes: [] }];
+      for (const bad of [...beyond, null]) expect(schema.safeParse({ ...values, [name]: bad }).success).toBe(false);
     }
     expect(schema.safeParse({ ...values, more: 1 }).success).toBe(false);
+    expect(schema.parse({})).toEqual(values);
+  });
+
+  it('draws only params that it has on its boards', () => {
+    for (const { params, section } of definition.boards ?? [])
+      for (const name of params) {
+        expect(definition.params[name]?.type).toBe('number');
+        if (section !== undefined) expect(definition.params[name]?.section).toBe(section);
+      }
+  });
+
+  it('shows and starts with values that fit its schema and do something', () => {
+    const sets = [...(definition.shown ? [definition.shown] : []), ...(definition.variants ?? []).map((variant) => variant.params)];
+    for (const set of sets) {
+      const values = paramsSchema(definition.params).parse(set);
+      expect(definition.work(source, values, place)).not.toBe(source);
+    }
   });
 });
 
@@ -36,14 +61,16 @@ describe.each(params)('fader of %s', (_name, param) => {
     fc.assert(
       fc.property(fc.double({ min: param.min, max: param.max, noNaN: true }), (value) => {
         const read = parseFigure(param, figure(param, value, 4000), 4000);
-        return read !== undefined && Math.abs(read - value) <= (param.unit === 'plain' ? 0.0051 : param.unit === 'percent' ? 0.0051 : 0.0021);
+        return read !== undefined && Math.abs(read - value) <= roundings[param.unit];
       }),
     );
     for (const text of ['', 'much', '1 2', '--3']) expect(parseFigure(param, text, 4000)).toBeUndefined();
   });
 
-  it('steps without noise in the last digits', () =>
-    expect(stepped(param, stepped(param, param.at, -3), 3)).toBeCloseTo(param.at === param.min ? stepped(param, param.min, 3) : param.at, 9));
+  it('steps without noise in the last digits', () => {
+    const from = Math.max(param.at, param.min + 3 * param.step);
+    expect(stepped(param, stepped(param, from, -3), 3)).toBeCloseTo(from, 9);
+  });
 });
 
 describe('a portable map', () => {

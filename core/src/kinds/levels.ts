@@ -1,11 +1,33 @@
-import { curve, defineKind, number, toneLevel } from './define';
+import { curve, curves } from '../work/image';
+import { defineKind, number, toneLevel, type NumberParam } from './define';
+import { channelTables, toneTable } from './tables';
 
 /** Input black and white are kept at least one 8-bit level apart. */
 const LEAST_RANGE = 1 / 255;
 
+const fields = ['Black', 'Midtone', 'White', 'OutBlack', 'OutWhite'] as const;
+type Prefix = '' | 'red' | 'green' | 'blue';
+type Name<P extends Prefix> = P extends '' ? Uncapitalize<(typeof fields)[number]> : `${P}${(typeof fields)[number]}`;
+
+function nameOf(prefix: Prefix, name: string): string {
+  return prefix ? prefix + name : name.charAt(0).toLowerCase() + name.slice(1);
+}
+
+function channel<const P extends Prefix>(prefix: P, section: string): Record<Name<P>, NumberParam> {
+  const own: Record<(typeof fields)[number], NumberParam> = {
+    Black: toneLevel({ label: 'Black', at: 0, section }),
+    Midtone: number({ label: 'Midtone', min: 0.1, max: 10, at: 1, middle: 1, step: 0.05, section }),
+    White: toneLevel({ label: 'White', at: 1, section }),
+    OutBlack: toneLevel({ label: 'Black becomes', at: 0, section }),
+    OutWhite: toneLevel({ label: 'White becomes', at: 1, section }),
+  };
+  const named = Object.entries(own).map(([name, param]) => [nameOf(prefix, name), param]);
+  return Object.fromEntries(named) as Record<Name<P>, NumberParam>;
+}
+
 /**
- * out = black' + (white' - black') * ((in - black) / (white - black))^(1 / midtone), input held between its black and white. Output
- * ends may be crossed, which turns the tones over.
+ * out = black' + (white' - black') * ((in - black) / (white - black))^(1 / midtone), input held between its black and white; for each of red,
+ * green and blue, and then for all of them. Output ends may be crossed, which turns the tones over.
  */
 export const levels = defineKind({
   id: 'levels',
@@ -13,22 +35,31 @@ export const levels = defineKind({
   label: 'Levels',
   note: 'Sets where black, middle and white lie.',
   space: 'encoded',
-  params: {
-    black: toneLevel({ label: 'Black', at: 0 }),
-    midtone: number({ label: 'Midtone', min: 0.1, max: 10, at: 1, middle: 1, step: 0.05 }),
-    white: toneLevel({ label: 'White', at: 1 }),
-    outBlack: toneLevel({ label: 'Black becomes', at: 0 }),
-    outWhite: toneLevel({ label: 'White becomes', at: 1 }),
-  },
+  params: { ...channel('', 'All'), ...channel('red', 'Red'), ...channel('green', 'Green'), ...channel('blue', 'Blue') },
+  boards: (['', 'red', 'green', 'blue'] as const).map((prefix, i) => ({
+    board: 'levels',
+    section: ['All', 'Red', 'Green', 'Blue'][i] ?? 'All',
+    params: fields.map((name) => nameOf(prefix, name)),
+  })),
   byDefault: 'neutral',
   shown: { black: 0.08, white: 0.92, midtone: 1.2 },
-  work: ({ black, midtone, white, outBlack, outWhite }) => {
-    if (black === 0 && white === 1 && midtone === 1 && outBlack === 0 && outWhite === 1) return [];
-    const range = Math.max(LEAST_RANGE, white - black);
-    const f = (x: number): number => {
-      const t = Math.min(1, Math.max(0, (x - black) / range));
-      return outBlack + (outWhite - outBlack) * t ** (1 / midtone);
-    };
-    return [curve(`levels ${black} ${midtone} ${white} ${outBlack} ${outWhite}`, f)];
+  work: (read, values) => {
+    const of = (prefix: Prefix): Five => fields.map((name) => Number(values[nameOf(prefix, name) as keyof typeof values])) as unknown as Five;
+    const [all, red, green, blue] = [of(''), of('red'), of('green'), of('blue')];
+    if ([all, red, green, blue].every(isNeutral)) return read;
+    if ([red, green, blue].every(isNeutral)) return curve(read, toneTable(`levels ${all.join(' ')}`, level(all)));
+    const through = (own: Five) => (x: number) => level(all)(level(own)(x));
+    const id = `levels ${[all, red, green, blue].flat().join(' ')}`;
+    return curves(read, channelTables(id, [through(red), through(green), through(blue)]));
   },
 });
+
+type Five = readonly [number, number, number, number, number];
+
+const isNeutral = ([black, midtone, white, outBlack, outWhite]: Five): boolean =>
+  black === 0 && midtone === 1 && white === 1 && outBlack === 0 && outWhite === 1;
+
+const level = ([black, midtone, white, outBlack, outWhite]: Five) => {
+  const range = Math.max(LEAST_RANGE, white - black);
+  return (x: number): number => outBlack + (outWhite - outBlack) * Math.min(1, Math.max(0, (x - black) / range)) ** (1 / midtone);
+};

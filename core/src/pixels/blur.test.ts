@@ -80,12 +80,14 @@ it('treats left and right, top and bottom alike', async () => {
   const a = await blurred(image, w, h, sigma);
   const b = (await blurred(turned, w, h, sigma)).reverse();
   // Halving puts its grid from the left, so the two differ by what the pyramid itself is off.
-  a.forEach((v, i) => expect(Math.abs(v - (b[i] as number)) * 255).toBeLessThan(0.5));
+  expect(a.reduce((most, v, i) => Math.max(most, Math.abs(v - (b[i] as number)) * 255), 0)).toBeLessThan(0.5);
 });
 
 it('leaves a flat picture flat, to the border', async () => {
-  for (const sigma of [1, 3.5, 9, 20])
-    (await blurred(new Float64Array(200 * 60).fill(0.5), 200, 60, sigma)).forEach((v) => expect(v).toBeCloseTo(0.5, 4));
+  for (const sigma of [1, 3.5, 9, 20]) {
+    const flat = await blurred(new Float64Array(200 * 60).fill(0.5), 200, 60, sigma);
+    expect(flat.reduce((most, v) => Math.max(most, Math.abs(v - 0.5)), 0)).toBeLessThan(5e-5);
+  }
 });
 
 it('keeps the taps of every factor few and their sum 1', () => {

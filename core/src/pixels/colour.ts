@@ -77,3 +77,16 @@ export const oklabToLinear = (lab: Triple): Triple =>
 
 /** Tone of a pixel: Rec. 709 luma of encoded values (ITU-R BT.709-6, 3.2). */
 export const luma = ([r, g, b]: Triple): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** A colour of an OKLab lightness, chroma and hue in degrees, for a screen: `#rrggbb`, held inside sRGB. */
+export function hexOf(lightness: number, chroma: number, hueDeg: number): string {
+  const hue = (hueDeg * Math.PI) / 180;
+  const rgb = encodeRgb(oklabToLinear([lightness, chroma * Math.cos(hue), chroma * Math.sin(hue)]));
+  return `#${rgb
+    .map((v) =>
+      Math.round(255 * Math.min(1, Math.max(0, v)))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+}

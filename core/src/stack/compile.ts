@@ -1,6 +1,9 @@
 import type { Gate } from '../masks/gate';
 import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
-import { kindOf, type Frame, type Work } from '../kinds';
+import type { FilmPlace } from '../geometry/shape';
+import { kindOf, type Space } from '../kinds';
+import { fromLinear, fromOklab, matrix, source, toLinear, toOklab, type Image, type Rows, type Table } from '../work/image';
+import { undoes, type OpId } from '../work/ops';
 import type { ModeId } from '../blend';
 import type { Layer, Stack } from './schema';
 
@@ -9,8 +12,14 @@ export type Value = number;
 export const PHOTO: Value = 0;
 
 export type Step =
-  | { readonly do: 'affine'; readonly to: Value; readonly from: Value; readonly gain: number; readonly offset: number }
-  | { readonly do: 'curve'; readonly to: Value; readonly from: Value; readonly table: string }
+  | {
+      readonly do: 'point';
+      readonly to: Value;
+      readonly op: OpId;
+      readonly from: readonly Value[];
+      readonly numbers: readonly number[];
+      readonly table?: string;
+    }
   | { readonly do: 'blur'; readonly to: Value; readonly from: Value; readonly sigmaPx: number }
   | {
       readonly do: 'mix';
@@ -24,6 +33,13 @@ export type Step =
       readonly beneath?: string;
     }
   | { readonly do: 'fade'; readonly to: Value; readonly from: Value; readonly toward: Value; readonly t: number };
+
+/** How each space is entered from encoded values and left again. */
+const spaces: Record<Space, { enter: Image; leave: (image: Image) => Image }> = {
+  encoded: { enter: source, leave: (image) => image },
+  linear: { enter: toLinear(source), leave: fromLinear },
+  oklab: { enter: toOklab(source), leave: fromOklab },
+};
 
 /** A stack as straight-line work on values, each made once, before it is used. */
 export interface Program {
@@ -52,16 +68,27 @@ export class Names {
 export function inputsOf(step: Step): readonly Value[] {
   if (step.do === 'mix') return [step.under, step.over];
   if (step.do === 'fade') return [step.from, step.toward];
+  if (step.do === 'point') return step.from;
   return [step.from];
 }
+
+/** The primaries of the finished picture; encoded as sRGB is. */
+export type Gamut = 'srgb' | 'display-p3';
+
+/** Linear sRGB to linear Display P3 (CSS Color Module Level 4, sample code for "Conversions"). */
+const TO_P3: Rows = [
+  [0.8224619687, 0.1775380313, 0],
+  [0.0331941989, 0.9668058011, 0],
+  [0.0170826307, 0.0723974407, 0.9105199286],
+];
 
 export interface Watch {
   /** The layer whose tones are wanted. */
   readonly layer: string;
 }
 
-/** The program of a checked stack for a picture of a size. Layers that are off or at strength 0 leave no trace. */
-export function compile(stack: Stack, frame: Frame, names: Names, watch?: Watch): Program {
+/** The program of a checked stack for a picture at its place. Layers that are off or at strength 0 leave no trace. */
+export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Watch, gamut: Gamut = 'srgb'): Program {
   const steps = new Map<Value, Step>();
   const tables = new Map<string, () => Float32Array>();
   let watched: Program['watched'];
@@ -71,22 +98,41 @@ export function compile(stack: Stack, frame: Frame, names: Names, watch?: Watch)
     if (!steps.has(to)) steps.set(to, make(to));
     return to;
   };
-  const table = (id: string, f: (x: number) => number): string => {
-    if (!tables.has(id)) tables.set(id, () => tabulate(f));
+  const table = ({ id, make }: Table): string => {
+    if (!tables.has(id)) tables.set(id, make);
     return id;
   };
-  const gateTable = (c: Curve): string | undefined => (isLevel(c) ? undefined : table(`curve ${JSON.stringify(c)}`, curveFunction(c)));
+  const gateTable = (c: Curve): string | undefined =>
+    isLevel(c) ? undefined : table({ id: `curve ${JSON.stringify(c)}`, make: () => tabulate(curveFunction(c)) });
 
-  const work = (from: Value, item: Work): Value => {
-    if (item.do === 'affine') return emit(`affine ${item.gain} ${item.offset} #${from}`, (to) => ({ ...item, to, from }));
-    if (item.do === 'curve') {
-      const id = table(item.id, item.f);
-      return emit(`curve ${id} #${from}`, (to) => ({ do: 'curve', to, from, table: id }));
+  /** The value of an expression on what a layer reads. */
+  const valueOf = (image: Image, read: Value): Value => {
+    if (image.make === 'source') return read;
+    if (image.make === 'blur') {
+      const { sigmaPx } = image;
+      const from = valueOf(image.from, read);
+      return emit(`blur ${sigmaPx} #${from}`, (to) => ({ do: 'blur', to, from, sigmaPx }));
     }
-    return emit(`blur ${item.sigmaPx} #${from}`, (to) => ({ do: 'blur', to, from, sigmaPx: item.sigmaPx }));
+    if (image.make === 'mix') {
+      const { mode, strength } = image;
+      const [under, over] = [valueOf(image.under, read), valueOf(image.over, read)];
+      return emit(`mix ${mode} ${strength} - - #${under} #${over}`, (to) => ({ do: 'mix', to, under, over, mode, strength }));
+    }
+    const { op, numbers } = image;
+    const from = image.from.map((each) => valueOf(each, read));
+    const last = steps.get(from[0] as Value);
+    if (last?.do === 'point' && undoes[op] === last.op) return last.from[0] as Value;
+    const id = image.table && table(image.table);
+    const recipe = `${op} ${numbers.join(' ')} ${id ?? '-'} ${from.map((v) => `#${v}`).join(' ')}`;
+    return emit(recipe, (to) => ({ do: 'point', to, op, from, numbers, ...(id !== undefined && { table: id }) }));
   };
-  const resultOf = (layer: Layer, feed: Value): Value =>
-    layer.kind === 'group' ? through(layer.layers, feed) : kindOf(layer.kind).work(layer.params, frame).reduce(work, feed);
+  const resultOf = (layer: Layer, feed: Value): Value => {
+    if (layer.kind === 'group') return through(layer.layers, feed);
+    const kind = kindOf(layer.kind);
+    const { enter, leave } = spaces[kind.space];
+    const made = kind.work(enter, layer.params, place);
+    return made === enter ? feed : valueOf(leave(made), feed);
+  };
 
   const mix = (under: Value, over: Value, { blend: mode, strength }: Layer, gate: Gate): Value => {
     if (mode === 'normal' && under === over) return under;
@@ -108,7 +154,8 @@ export function compile(stack: Stack, frame: Frame, names: Names, watch?: Watch)
   }
 
   const image = through(stack.layers, PHOTO);
-  const out = faded(image, stack.master);
+  const mastered = faded(image, stack.master);
+  const out = gamut === 'srgb' ? mastered : valueOf(fromLinear(matrix(toLinear(source), TO_P3)), mastered);
 
   function faded(toward: Value, t: number): Value {
     if (t === 1 || toward === PHOTO) return toward;

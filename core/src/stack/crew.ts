@@ -1,5 +1,7 @@
-/** Words of the control block that a crew shares. */
-export const CONTROL_WORDS = 16;
+/** Words of the control block that a crew shares: some of its own, and a count of finished tiles for each band of rows. */
+const OWN_WORDS = 16;
+const MOST_BANDS = 1024;
+export const CONTROL_WORDS = OWN_WORDS + MOST_BANDS;
 const WAITING = 0;
 const ROUND = 1;
 const TILE = 2;
@@ -44,9 +46,10 @@ export class Crew {
     Atomics.store(this.control, BROKEN, 1);
   }
 
-  /** Counts a finished tile of the last pass, for progress. */
-  finished(): void {
+  /** Counts a finished tile of the last pass. Returns how many of its band are finished by now. */
+  finished(band = 0): number {
     Atomics.add(this.control, DONE, 1);
+    return band < MOST_BANDS ? Atomics.add(this.control, OWN_WORDS + band, 1) + 1 : 0;
   }
 
   get stopped(): boolean {
@@ -57,7 +60,10 @@ export class Crew {
 /** What the one who gives out the work does with the control block. */
 export const control = {
   /** Before a new plan. The round is left alone: another hand may still be reading it on its way out of the last meeting. */
-  reset: (words: Int32Array): void => [TILE, STOP, BROKEN, DONE].forEach((word) => Atomics.store(words, word, 0)),
+  reset: (words: Int32Array): void => {
+    [TILE, STOP, BROKEN, DONE].forEach((word) => Atomics.store(words, word, 0));
+    words.fill(0, OWN_WORDS);
+  },
   stop: (words: Int32Array): void => void Atomics.store(words, STOP, 1),
   finishedTiles: (words: Int32Array): number => Atomics.load(words, DONE),
 };

@@ -144,3 +144,25 @@ const mapSame = (layers: Layers, f: (layer: Layer) => Layer): Layers => {
   const out = layers.map(f);
   return same(out, layers) ? layers : out;
 };
+
+/** The stack up to a layer: what lies beneath it, in its own group and before. */
+export function beneath(stack: Stack, id: string): Stack {
+  const upTo = (layers: readonly Layer[]): readonly Layer[] | undefined => {
+    for (const [i, layer] of layers.entries()) {
+      if (layer.id === id) return layers.slice(0, i);
+      const inside = layer.kind === 'group' ? upTo(layer.layers) : undefined;
+      if (inside) return [...layers.slice(0, i), ...inside];
+    }
+    return undefined;
+  };
+  return { ...stack, master: 1, layers: upTo(stack.layers) ?? stack.layers };
+}
+
+/** The steps from the photo to the whole look: the stack cut after each of its outermost layers that is on, with their names. */
+export function buildUp(stack: Stack): { readonly name: string; readonly stack: Stack }[] {
+  const shown = stack.layers.filter(({ on, strength }) => on && strength > 0);
+  return [
+    { name: 'Photo', stack: { ...stack, layers: [] } },
+    ...shown.map(({ name }, i) => ({ name, stack: { ...stack, layers: shown.slice(0, i + 1) } })),
+  ];
+}

@@ -1,5 +1,5 @@
 import { byteLength, type Layout } from '../pixels/picture';
-import { fastKernels, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
+import { extremes, fastKernels, group, layer, newEngine, scene, sequence, slowKernels, stackOf } from '../../test/kernels';
 import type { Engine } from './engine';
 import type { Stack } from './schema';
 import { kinds } from '../kinds';
@@ -89,16 +89,38 @@ describe('tiles', () => {
   });
 
   it.each(kinds.map((kind) => kind.id))('give the same picture for %s at any parameters, and finite values', async (id) => {
-    const { params } = kinds.find((kind) => kind.id === id) as (typeof kinds)[number];
     const layout: Layout = { width: 150, height: 131, depth: 8, channels: 3 };
     const values = scene(layout.width, layout.height, 3);
-    for (const end of ['min', 'max'] as const) {
-      const extreme = Object.fromEntries(Object.entries(params).map(([name, p]) => [name, p[end]]));
-      const stack = stackOf(layer(id, extreme));
+    for (const params of extremes(id)) {
+      const stack = stackOf(layer(id, params));
       const whole = await floats(stack, layout, (i) => values[i] as number, 512);
       expect(whole.every(Number.isFinite)).toBe(true);
       expect(worst(await floats(stack, layout, (i) => values[i] as number, 64), whole)).toBeLessThan(1e-6);
     }
+  });
+});
+
+describe.each(kinds.map((kind) => kind.id))('%s', (id) => {
+  const opaque: Layout = { width: 61, height: 47, depth: 8, channels: 3 };
+  const clear: Layout = { ...opaque, channels: 4 };
+
+  it('is the same with the fast kernels and the readable ones, opaque and with alpha', async () => {
+    for (const layout of [opaque, clear]) {
+      const values = scene(layout.width, layout.height, layout.channels);
+      const stack = stackOf(layer(id, extremes(id)[2]));
+      const fast = await floats(stack, layout, (i) => values[i] as number);
+      const slow = await floats(stack, layout, (i) => values[i] as number, undefined, slowKernels);
+      expect(worst(fast, slow)).toBeLessThan(5e-5);
+    }
+  });
+
+  it('gives the photo back at strength 0, and keeps alpha', async () => {
+    const values = scene(clear.width, clear.height, 4);
+    const photo = await floats(stackOf(), clear, (i) => values[i] as number);
+    expect(await floats(stackOf(layer(id, extremes(id)[1], { strength: 0 })), clear, (i) => values[i] as number)).toEqual(photo);
+    const made = await floats(stackOf(layer(id, extremes(id)[1])), clear, (i) => values[i] as number);
+    if (!['blur', 'haze', 'local-contrast', 'solarise', 'infrared'].includes(id))
+      made.forEach((v, i) => i % 4 === 3 && expect(v).toBeCloseTo(photo[i] as number, 6));
   });
 });
 
@@ -108,6 +130,54 @@ describe('the readable kernels', () => {
     const values = scene(layout.width, layout.height, 4);
     const fast = await floats(rich(), layout, (i) => values[i] as number);
     expect(worst(await floats(rich(), layout, (i) => values[i] as number, undefined, slowKernels), fast)).toBeLessThan(5e-6);
+  });
+});
+
+describe('steps that are folded into a table of bytes', () => {
+  const [width, height] = [90, 70];
+  const values = scene(width, height, 3).map((v) => Math.round(v * 255) / 255);
+  const chain = stackOf(
+    layer('tone', { brightness: 0.1, contrast: 0.3 }),
+    layer('levels', { black: 0.1, midtone: 1.4 }, { blend: 'soft-light', strength: 0.7 }),
+    layer('tone', { contrast: 0.4 }, { blend: 'screen', reads: 'photo' }),
+    layer('blur', { radius: 0.01 }, { blend: 'multiply', strength: 0.5 }),
+  );
+  it('give what they give one by one, as they are for 16-bit photos', async () => {
+    const at = (depth: 8 | 16): Promise<Float32Array> =>
+      floats({ ...chain, master: 1.3 }, { width, height, depth, channels: 3 }, (i) => values[i] as number);
+    expect(worst(await at(8), await at(16))).toBeLessThan(1e-6);
+  });
+});
+
+describe('one change after another', () => {
+  it('gives what a new engine gives, whatever is held from before', async () => {
+    const layout: Layout = { width: 140, height: 90, depth: 16, channels: 3 };
+    const values = scene(140, 90, 3);
+    const engine = await newEngine();
+    fill(engine, layout, (i) => values[i] as number);
+    const layers = kinds.map(({ id }, i) => layer(id, extremes(id)[2], { strength: 0.5, reads: i % 7 === 6 ? 'photo' : 'below' }));
+    const next = sequence(5);
+    let stack = stackOf(...layers);
+    for (let i = 0; i < 14; i++) {
+      const at = Math.floor(next() * layers.length);
+      stack = { ...stack, layers: stack.layers.map((it, j) => (j === at ? { ...it, strength: 0.2 + 0.6 * next(), on: next() > 0.2 } : it)) };
+      const rendered = engine.render({ stack, format: 'float' })?.pixels.slice() ?? new Uint8Array();
+      expect(worst(new Float32Array(rendered.buffer), await floats(stack, layout, (k) => values[k] as number))).toBe(0);
+    }
+  }, 60000);
+});
+
+describe('a photo that is not needed again', () => {
+  const layout: Layout = { width: 300, height: 700, depth: 8, channels: 3 };
+  const values = scene(300, 700, 3);
+  it.each([0.05, 0.002])('gives its place to the picture where it can: blur of %d', async (radius) => {
+    const stack = stackOf(layer('tone', { contrast: 0.2 }), layer('blur', { radius }, { blend: 'overlay' }));
+    const [plain, spent] = [await newEngine(), await newEngine()];
+    [plain, spent].forEach((engine) => fill(engine, layout, (i) => values[i] as number));
+    const bands: number[] = [];
+    const rendered = spent.render({ stack, format: 'rgb8', spend: true, band: 256, bandDone: (band) => bands.push(band) });
+    expect(Buffer.compare(rendered?.pixels ?? Buffer.alloc(0), plain.render({ stack, format: 'rgb8' })?.pixels ?? Buffer.alloc(1))).toBe(0);
+    expect(bands).toEqual([0, 1, 2]);
   });
 });
 

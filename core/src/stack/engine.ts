@@ -1,12 +1,14 @@
 import { Heap } from '../pixels/heap';
 import type { Kernels } from '../pixels/kernels';
-import { byteLength, type Layout } from '../pixels/picture';
-import { compile, Names } from './compile';
+import { copies, filmPlaceOf, type FilmPlace, type Shape } from '../geometry/shape';
+import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
+import { compile, Names, type Gamut } from './compile';
 import { control, CONTROL_WORDS, Crew } from './crew';
-import { perform } from './perform';
+import { perform, type BandDone } from './perform';
 import { bytesOf, tilesOf, type Plan, type StoreFormat, type TileSize } from './plan';
 import { Planner } from './planner';
 import type { Stack } from './schema';
+import { copied, linearTable, WARP_TILE, warpScratch } from './warp';
 
 /** Bytes at the foot of the memory that belong to the kernels. */
 const FOOT = 4096;
@@ -15,12 +17,20 @@ const TALLY_BYTES = 2048;
 export interface Order {
   readonly stack: Stack;
   readonly format: StoreFormat;
+  readonly gamut?: Gamut;
   /** A layer whose gate's histograms are wanted. */
   readonly watch?: string;
   /** Size of the tiles, for those who want another than the engine's own. */
   readonly tile?: TileSize;
-  /** Called when the work begins, with the words by which it can be stopped and followed from another thread. */
-  readonly begun?: (words: Int32Array, tiles: number) => void;
+  /** The part of the picture that is wanted; all of it, unless given. */
+  readonly area?: Rect;
+  /** The photo is not needed again: the picture may be written in its place. It has to be opened anew after that. */
+  readonly spend?: boolean;
+  /** Rows of the bands of which `bandDone` is told as they are finished; a multiple of 256, for at most 1024 bands. */
+  readonly band?: number;
+  readonly bandDone?: BandDone;
+  /** Called when the work begins, with the words by which it can be stopped and followed from another thread, and where the picture will be. */
+  readonly begun?: (words: Int32Array, tiles: number, pixels: Uint8Array) => void;
 }
 
 /** Tones of what a layer makes and of what lies beneath it: 256 counts each. */
@@ -46,7 +56,10 @@ export class Engine {
   private readonly heap: Heap;
   private readonly crew: Crew;
   private names = new Names();
-  private source: { layout: Layout; at: number } | undefined;
+  /** Photo as it was opened. */
+  private photo: { layout: Layout; at: number } | undefined;
+  /** What the first layer reads: the photo, or what its geometry makes of it. */
+  private source: { layout: Layout; at: number; place: FilmPlace } | undefined;
   private planner: Planner | undefined;
   private output: { at: number; bytes: number } | undefined;
   private tallies: number[] = [];
@@ -67,32 +80,81 @@ export class Engine {
     this.crew = new Crew(this.controlWords, 0, parts);
   }
 
-  /** Makes room for a photo and forgets the last one. Returns where its bytes go: little-endian, without padding. */
-  open(layout: Layout): Uint8Array {
+  /**
+   * Makes room for a photo and forgets the last one. Returns where its bytes go: little-endian, without padding. `place` says where they belong, if they are
+   * not the whole photo.
+   */
+  open(layout: Layout, place: FilmPlace = filmPlaceOf(layout)): Uint8Array {
     this.close();
     const at = this.heap.take(byteLength(layout));
-    this.source = { layout, at };
-    this.names = new Names();
-    this.planner = new Planner(this.heap, layout, at, this.parts, this.keepBytes);
+    this.photo = { layout, at };
+    this.read({ layout, at, place });
     return new Uint8Array(this.memory.buffer, at, byteLength(layout));
   }
 
-  /** The picture of a stack; undefined if it was stopped. Blocks its thread until it is done. */
-  render({ stack, format, watch, tile, begun }: Order): Rendered | undefined {
-    if (!this.source || !this.planner) throw new Error('no photo is open');
-    const { layout } = this.source;
-    const program = compile(stack, layout, this.names, watch === undefined ? undefined : { layer: watch });
-    const at = this.outputFor(layout.width * layout.height * bytesOf(format));
-    const tallies = program.watched ? this.clearedTallies() : undefined;
-    const { plan, done } = this.planner.plan(program, { at, format, ...(tile && { tile }), ...(tallies && { tallies }) });
+  /** Makes the picture that the first layer reads out of the photo, anew each time. With `spend` the photo is let go: it has to be opened again for another shape. */
+  shape({ layout, map, place }: Shape, spend = false): void {
+    const { photo } = this;
+    if (!photo) throw new Error('no photo is open');
+    if (this.source && this.source.at !== photo.at) this.heap.release(this.source.at);
+    const at = this.heap.take(byteLength(layout));
+    if (copies(map)) copied(new Uint8Array(this.memory.buffer), photo.at, photo.layout, at, layout, map);
+    else this.warp(photo, layout, map, at);
+    this.read({ layout, at, place });
+    if (!spend) return;
+    this.heap.release(photo.at);
+    this.photo = { layout, at };
+  }
+
+  private read(source: { layout: Layout; at: number; place: FilmPlace }): void {
+    this.planner?.end();
+    this.source = source;
+    this.names = new Names();
+    this.planner = new Planner(this.heap, source.layout, source.at, this.parts, this.keepBytes);
+  }
+
+  private warp(photo: { layout: Layout; at: number }, layout: Layout, map: Shape['map'], at: number): void {
+    const light = linearTable();
+    const table = this.heap.take(light.byteLength);
+    new Float32Array(this.memory.buffer, table, light.length).set(light);
+    const scratch = Array.from({ length: this.parts }, () => this.heap.take(warpScratch(map, layout, photo.layout)));
+    const pass = { do: 'warp', at, layout, map, table, tile: WARP_TILE } as const;
+    const plan: Plan = { to: at, source: photo, tables: {}, lows: {}, held: {}, passes: [pass], scratch };
     control.reset(this.controlWords);
-    begun?.(this.controlWords, tilesOf(plan));
     if (this.parts > 1) this.announce(plan);
-    const finished = perform(plan, this.kernels, this.crew);
+    perform(plan, this.kernels, this.crew);
+    [table, ...scratch].forEach((piece) => this.heap.release(piece));
+  }
+
+  /** The picture of a stack; undefined if it was stopped. Blocks its thread until it is done. */
+  render({ stack, format, gamut, watch, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
+    if (!this.source || !this.planner) throw new Error('no photo is open');
+    const { layout, at: photoAt, place } = this.source;
+    const program = compile(stack, place, this.names, watch === undefined ? undefined : { layer: watch }, gamut);
+    const tallies = program.watched ? this.clearedTallies() : undefined;
+    const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
+    const bytes = width * height * bytesOf(format);
+    const inPlace = spend && !area && bytesOf(format) === bytesPerPixel(layout);
+    const at = (blursLocally: boolean): number => (inPlace && !blursLocally ? photoAt : this.outputFor(bytes));
+    const { plan, done } = this.planner.plan(program, {
+      at,
+      format,
+      hold: !spend,
+      ...(tile && { tile }),
+      ...(area && { area }),
+      ...(band && { band }),
+      ...(tallies && { tallies }),
+    });
+    control.reset(this.controlWords);
+    begun?.(this.controlWords, tilesOf(plan), new Uint8Array(this.memory.buffer, plan.to, bytes));
+    if (this.parts > 1) this.announce(plan);
+    const finished = perform(plan, this.kernels, this.crew, bandDone);
     done(finished);
+    const { to } = plan;
+    if (to === photoAt) this.spend();
     if (!finished) return undefined;
-    const pixels = new Uint8Array(this.memory.buffer, at, layout.width * layout.height * bytesOf(format));
-    return { width: layout.width, height: layout.height, pixels, ...(tallies && { tones: this.sum(tallies) }) };
+    const pixels = new Uint8Array(this.memory.buffer, to, bytes);
+    return { width, height, pixels, ...(tallies && { tones: this.sum(tallies) }) };
   }
 
   /** In shared memory for a crew; apart for one hand alone, whose memory may move when it grows. */
@@ -101,9 +163,17 @@ export class Engine {
     return new Int32Array(this.memory.buffer, this.heap.take(CONTROL_WORDS * 4), CONTROL_WORDS);
   }
 
+  /** The photo's place holds the picture now; it is given back when the next photo is opened. */
+  private spend(): void {
+    this.planner?.end();
+    this.planner = undefined;
+  }
+
   close(): void {
     this.planner?.end();
-    if (this.source) this.heap.release(this.source.at);
+    if (this.source && this.source.at !== this.photo?.at) this.heap.release(this.source.at);
+    if (this.photo) this.heap.release(this.photo.at);
+    this.photo = undefined;
     this.source = undefined;
     this.planner = undefined;
   }
@@ -129,6 +199,14 @@ export class Engine {
 }
 
 /** The crew's other hands: carries out a plan that was announced. */
-export function help(plan: Plan, kernels: Kernels, memory: WebAssembly.Memory, controlAt: number, part: number, parts: number): void {
-  perform(plan, kernels, new Crew(new Int32Array(memory.buffer, controlAt, CONTROL_WORDS), part, parts));
+export function help(
+  plan: Plan,
+  kernels: Kernels,
+  memory: WebAssembly.Memory,
+  controlAt: number,
+  part: number,
+  parts: number,
+  bandDone: BandDone,
+): void {
+  perform(plan, kernels, new Crew(new Int32Array(memory.buffer, controlAt, CONTROL_WORDS), part, parts), bandDone);
 }

@@ -1,14 +1,25 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
+import type { Layout } from '../pixels/picture';
 import type { RowMachine } from './rows';
 import { CHUNK } from './plan';
 
-interface Size {
-  readonly width: number;
-  readonly height: number;
+/** Where full-size rows come from: made by a machine, or the bytes of an opaque 8-bit photo as they lie in memory. */
+export interface Full {
+  readonly machine: RowMachine;
+  readonly layout: Layout;
+  /** Address of the photo, where its bytes are what is halved. */
+  readonly bytesAt?: number;
+}
+
+/** Rows of a half-size image, each written where it is wanted. */
+interface HalfRows {
+  put(j: number, to: number): void;
 }
 
 /** Rows that a filter of six taps reads. */
 const TAPS = 6;
+/** Lines of 2n + 8 pixels that are scratch of half-size rows of n. */
+export const HALVING_LINES = TAPS + 1;
 
 /** The last six rows of something made row by row, each in its own line of scratch. */
 class LastRows {
@@ -37,31 +48,38 @@ function halveFrom(kernels: Kernels, rows: LastRows, j: number, to: number, n: n
 }
 
 /**
- * Rows of the half-size image, n pixels from column i0, straight from a row machine: no full-size image is ever held. Taps are 2j-6 .. 2j-1;
- * beyond the border the picture's edge goes on. Rows are asked for from top to bottom.
+ * Rows of the half-size image, n pixels from column i0; no full-size image is ever held. Taps are 2j-6 .. 2j-1; beyond the border the picture's edge
+ * goes on. Rows are asked for from top to bottom.
+ * @param lines scratch for seven lines of 2n + 8 pixels.
  */
-export class HalfRows {
+export const halfRows = (full: Full, kernels: Kernels, lines: number, i0: number, n: number): HalfRows =>
+  full.bytesAt === undefined ? new MadeHalfRows(full, kernels, lines, i0, n) : new ByteHalfRows(full.bytesAt, full.layout, kernels, lines, i0, n);
+
+/** The columns that are read for n half-size ones from i0: those inside the picture, and how often its edge pixels go on. */
+function columns(width: number, i0: number, n: number): { x0: number; from: number; to: number; left: number; right: number; length: number } {
+  const x0 = 2 * i0 - TAPS;
+  const length = 2 * n + 4;
+  const from = Math.min(Math.max(0, x0), width - 1);
+  const to = Math.max(Math.min(width, x0 + length), from + 1);
+  const left = Math.min(Math.max(0, from - x0), length - 1);
+  return { x0, from, to, left, right: Math.max(0, length - left - (to - from)), length };
+}
+
+class MadeHalfRows implements HalfRows {
   private readonly rows: LastRows;
   private readonly spare: number;
 
-  /** @param lines scratch for seven lines of 2n + 8 pixels. */
   constructor(
-    machine: RowMachine,
+    { machine, layout }: Full,
     private readonly kernels: Kernels,
-    { width, height }: Size,
     lines: number,
     i0: number,
     private readonly n: number,
   ) {
-    const x0 = 2 * i0 - TAPS;
-    const length = 2 * n + 4;
+    const { width, height } = layout;
+    const { x0, from, to, left, right, length } = columns(width, i0, n);
     const lineBytes = (length + 4) * PIXEL;
     this.spare = lines + TAPS * lineBytes;
-    const from = Math.min(Math.max(0, x0), width - 1);
-    const to = Math.max(Math.min(width, x0 + length), from + 1);
-    const left = Math.max(0, from - x0);
-    const right = length - left - (to - from);
-    const begin = Math.min(left, length - 1);
     this.rows = new LastRows(lines, lineBytes, (y, line) => {
       const inside = Math.min(height - 1, Math.max(0, y));
       if (x0 >= width) {
@@ -69,13 +87,38 @@ export class HalfRows {
         kernels.extend(line, 1, 0, length - 1);
         return;
       }
-      for (let x = from; x < to; x += CHUNK) machine.run(x, inside, Math.min(CHUNK, to - x), line + (begin + x - from) * PIXEL);
-      kernels.extend(line + begin * PIXEL, to - from, left, right);
+      for (let x = from; x < to; x += CHUNK) machine.run(x, inside, Math.min(CHUNK, to - x), line + (left + x - from) * PIXEL);
+      kernels.extend(line + left * PIXEL, to - from, left, right);
     });
   }
 
   put(j: number, to: number): void {
     halveFrom(this.kernels, this.rows, j, to, this.n, this.spare);
+  }
+}
+
+/** The same, where nothing is done to the photo's bytes before they are halved. */
+class ByteHalfRows implements HalfRows {
+  private readonly columns: ReturnType<typeof columns>;
+
+  constructor(
+    private readonly at: number,
+    private readonly layout: Layout,
+    private readonly kernels: Kernels,
+    private readonly line: number,
+    i0: number,
+    private readonly n: number,
+  ) {
+    this.columns = columns(layout.width, i0, n);
+  }
+
+  put(j: number, d: number): void {
+    const { width, height } = this.layout;
+    const { from, to, left, right } = this.columns;
+    const row = (y: number): number => this.at + (Math.min(height - 1, Math.max(0, y)) * width + from) * 3;
+    const k = 2 * j - TAPS;
+    const { n, line } = this;
+    this.kernels.halveBytes(d, row(k), row(k + 1), row(k + 2), row(k + 3), row(k + 4), row(k + 5), to - from, left, right, n, line);
   }
 }
 
@@ -86,16 +129,15 @@ export class QuarterRows {
 
   /** @param lines scratch for seven lines of 4n + 16 pixels and seven of 2n + 8. */
   constructor(
-    machine: RowMachine,
+    full: Full,
     private readonly kernels: Kernels,
-    size: Size,
     lines: number,
     i0: number,
     private readonly n: number,
   ) {
     const halfLength = 2 * n + 4;
     const halfBytes = (halfLength + 4) * PIXEL;
-    const half = new HalfRows(machine, kernels, size, lines + (TAPS + 1) * halfBytes, 2 * i0 - TAPS, halfLength);
+    const half = halfRows(full, kernels, lines + (TAPS + 1) * halfBytes, 2 * i0 - TAPS, halfLength);
     this.spare = lines + TAPS * halfBytes;
     this.halves = new LastRows(lines, halfBytes, (j, line) => half.put(j, line));
   }

@@ -1,6 +1,9 @@
 import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
-import type { Layout } from '../pixels/picture';
+import { provideCube, type Cube } from '../formats/cube';
+import type { FilmPlace, Shape } from '../geometry/shape';
+import type { Layout, Rect } from '../pixels/picture';
 import { Engine, help, type Rendered, type Tones } from './engine';
+import type { Gamut } from './compile';
 import type { Plan, StoreFormat } from './plan';
 import type { Stack } from './schema';
 
@@ -10,8 +13,10 @@ export interface Wire {
   onmessage: ((event: { data: never }) => void) | null;
 }
 
-/** A photo in its working size, or the small one that pictures in the rack are made from. */
-export type Slot = 'photo' | 'small';
+/**
+ * A photo in its working size; a coarse one for frames that must not wait; the small one that pictures in the rack are made from; a part of it at full size.
+ */
+export type Slot = 'photo' | 'coarse' | 'small' | 'detail';
 
 export type ToHand =
   | { readonly type: 'begin'; readonly module: WebAssembly.Module; readonly memory?: WebAssembly.Memory; readonly helpers: readonly Wire[] }
@@ -23,7 +28,13 @@ export type ToHand =
       readonly parts: number;
       readonly lead: Wire;
     }
-  | { readonly type: 'open'; readonly slot: Slot; readonly layout: Layout; readonly bytes: Uint8Array }
+  /** A colour table that stacks may name. */
+  | { readonly type: 'cube'; readonly name: string; readonly cube: Cube }
+  /** Asks for the place of a photo in shared memory, to be filled from outside. */
+  | { readonly type: 'room'; readonly layout: Layout }
+  | { readonly type: 'open'; readonly slot: Slot; readonly layout: Layout; readonly bytes: Uint8Array; readonly place?: FilmPlace }
+  /** Makes the picture that the first layer reads out of the photo of a slot; with `spend` the photo is let go. */
+  | { readonly type: 'shape'; readonly slot: Slot; readonly shape: Shape; readonly spend?: boolean }
   | {
       readonly type: 'render';
       readonly slot: Slot;
@@ -31,11 +42,18 @@ export type ToHand =
       readonly stack: Stack;
       readonly format: StoreFormat;
       readonly watch?: string;
+      readonly gamut?: Gamut;
+      readonly area?: Rect;
+      readonly spend?: boolean;
+      readonly band?: number;
     };
 
 export type FromHand =
   | { readonly type: 'ready' }
-  | { readonly type: 'begun'; readonly id: number; readonly control: Int32Array; readonly tiles: number }
+  | { readonly type: 'room'; readonly bytes: Uint8Array }
+  | { readonly type: 'begun'; readonly id: number; readonly control: Int32Array; readonly tiles: number; readonly pixels: Uint8Array }
+  /** From any hand. */
+  | { readonly type: 'band'; readonly band: number }
   | {
       readonly type: 'rendered';
       readonly id: number;
@@ -61,13 +79,16 @@ export function startHand(wire: Wire): void {
   wire.onmessage = ({ data }: { data: ToHand }) => {
     chain = chain.then(async () => {
       try {
-        if (data.type === 'assist') return await assist(data);
+        if (data.type === 'cube') return provideCube(data.name, data.cube);
+        if (data.type === 'assist') return await assist(data, wire);
         if (data.type === 'begin') {
           lead = await Lead.begin(data);
           return wire.postMessage({ type: 'ready' } satisfies FromHand);
         }
         if (!lead) throw new Error('the crew has not begun');
         if (data.type === 'open') return await lead.open(data);
+        if (data.type === 'shape') return lead.shape(data);
+        if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromHand);
         return lead.render(data, wire);
       } catch (error) {
         const message = error instanceof Error ? error.message : String(error);
@@ -77,13 +98,15 @@ export function startHand(wire: Wire): void {
   };
 }
 
-async function assist({ module, memory, part, parts, lead }: Extract<ToHand, { type: 'assist' }>): Promise<void> {
+const telling = (wire: Wire) => (band: number) => wire.postMessage({ type: 'band', band } satisfies FromHand);
+
+async function assist({ module, memory, part, parts, lead }: Extract<ToHand, { type: 'assist' }>, wire: Wire): Promise<void> {
   const kernels = await instantiate(module, memory);
-  lead.onmessage = ({ data }: { data: Assist }) => help(data.plan, kernels, memory, data.controlAt, part, parts);
+  lead.onmessage = ({ data }: { data: Assist }) => help(data.plan, kernels, memory, data.controlAt, part, parts, telling(wire));
 }
 
 class Lead {
-  private small: Engine | undefined;
+  private readonly others = new Map<Slot, Engine>();
 
   private constructor(
     private readonly module: WebAssembly.Module,
@@ -100,30 +123,54 @@ class Lead {
     return new Lead(module, engine, memory !== undefined);
   }
 
-  async open({ slot, layout, bytes }: Extract<ToHand, { type: 'open' }>): Promise<void> {
-    (await this.engine(slot)).open(layout).set(bytes);
+  async open({ slot, layout, bytes, place }: Extract<ToHand, { type: 'open' }>): Promise<void> {
+    (await this.engine(slot)).open(layout, place).set(bytes);
   }
 
-  render({ slot, id, stack, format, watch }: Extract<ToHand, { type: 'render' }>, wire: Wire): void {
-    const engine = slot === 'photo' ? this.photo : this.small;
-    if (!engine) throw new Error('no small photo is open');
-    const begun = (control: Int32Array, tiles: number): void => {
-      if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles } satisfies FromHand);
+  shape({ slot, shape, spend }: Extract<ToHand, { type: 'shape' }>): void {
+    this.opened(slot).shape(shape, spend);
+  }
+
+  room(layout: Layout): Uint8Array {
+    if (!this.shared) throw new Error('memory that is not shared cannot be filled from outside');
+    return this.photo.open(layout);
+  }
+
+  render({ slot, id, stack, format, watch, gamut, area, spend, band }: Extract<ToHand, { type: 'render' }>, wire: Wire): void {
+    const engine = this.opened(slot);
+    const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
+      if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles, pixels } satisfies FromHand);
     };
     const start = performance.now();
-    const rendered = engine.render({ stack, format, begun, ...(watch !== undefined && { watch }) });
+    const rendered = engine.render({
+      stack,
+      format,
+      begun,
+      ...(watch !== undefined && { watch }),
+      ...(gamut && { gamut }),
+      ...(area && { area }),
+      ...(spend && { spend }),
+      ...(band && { band, bandDone: telling(wire) }),
+    });
     if (!rendered) return wire.postMessage({ type: 'stopped', id } satisfies FromHand);
     const pixels = this.shared && slot === 'photo' ? rendered.pixels : rendered.pixels.slice();
     wire.postMessage(answer(id, rendered, pixels, performance.now() - start));
   }
 
+  private opened(slot: Slot): Engine {
+    const engine = slot === 'photo' ? this.photo : this.others.get(slot);
+    if (!engine) throw new Error(`no ${slot} photo is open`);
+    return engine;
+  }
+
   private async engine(slot: Slot): Promise<Engine> {
     if (slot === 'photo') return this.photo;
-    if (!this.small) {
-      const memory = newMemory(this.shared, 256e6);
-      this.small = new Engine(memory, await instantiate(this.module, memory), 1);
-    }
-    return this.small;
+    const known = this.others.get(slot);
+    if (known) return known;
+    const memory = newMemory(this.shared, 512e6);
+    const engine = new Engine(memory, await instantiate(this.module, memory), 1);
+    this.others.set(slot, engine);
+    return engine;
   }
 }
 

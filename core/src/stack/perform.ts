@@ -1,12 +1,14 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Rect } from '../pixels/picture';
-import type { Value } from './compile';
+import { PHOTO, type Value } from './compile';
 import type { Crew } from './crew';
 import {
+  areaOf,
   bytesOf,
   CHUNK,
   QUARTER_RIM,
   QUARTER_TILE,
+  type Fold,
   type LocalBlur,
   type Plan,
   type ReducePass,
@@ -15,17 +17,23 @@ import {
   type TileSize,
 } from './plan';
 import { halved } from '../pixels/pyramid';
-import { HalfRows, QuarterRows } from './halving';
+import { HALVING_LINES, halfRows, QuarterRows, type Full } from './halving';
 import { RowMachine, type Leaf } from './rows';
+import { tileCount, tiles } from './tiles';
+import { warp } from './warp';
+
+/** Told of each band of rows that is finished, in any order, counted from 0 at the top. */
+export type BandDone = (band: number) => void;
 
 /**
  * Carries out a plan, as one hand of a crew; all hands call it with the same plan. Returns false if the work was stopped.
  */
-export function perform(plan: Plan, kernels: Kernels, crew: Crew): boolean {
+export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: BandDone = () => undefined): boolean {
   try {
     for (const pass of plan.passes) {
       if (pass.do === 'reduce') reduce(plan, pass, kernels, crew);
-      else store(plan, pass, kernels, crew);
+      else if (pass.do === 'warp') warp(plan, pass, kernels, crew);
+      else store(plan, pass, kernels, crew, bandDone);
       crew.meet();
     }
   } catch (error) {
@@ -35,25 +43,14 @@ export function perform(plan: Plan, kernels: Kernels, crew: Crew): boolean {
   return !crew.stopped;
 }
 
-/** Tiles over an area of width x height, as this hand gets them. */
-function* tiles(crew: Crew, width: number, height: number, tile: TileSize): Generator<Rect> {
-  const across = Math.ceil(width / tile.width);
-  const count = across * Math.ceil(height / tile.height);
-  for (let i = crew.next(); i < count && !crew.stopped; i = crew.next()) {
-    const x = (i % across) * tile.width;
-    const y = Math.floor(i / across) * tile.height;
-    yield { x, y, w: Math.min(tile.width, width - x), h: Math.min(tile.height, height - y) };
-  }
-}
-
 function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): void {
   const [quarter] = pass.levels;
   if (!quarter) throw new Error('a reduction needs a level');
   const { layout } = plan.source;
   const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES);
-  for (const tile of tiles(crew, quarter.width, quarter.height, QUARTER_TILE)) {
+  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, QUARTER_TILE)) {
     studio.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(studio.machine, kernels, layout, studio.lines, tile.x, tile.w);
+    const rows = new QuarterRows(fullOf(plan, studio.machine, pass.route), kernels, studio.lines, tile.x, tile.w);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
   }
   crew.meet();
@@ -73,8 +70,8 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
   kernels.firDown(at(last.at), last.width, pass.spare, last.width, last.height, a, b - a, last.width, pass.radius, pass.taps);
 }
 
-function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew): void {
-  const { width, height } = plan.source.layout;
+function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew, bandDone: BandDone): void {
+  const area = areaOf(pass, plan.source.layout);
   const { tally } = pass;
   const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES, tally ? [tally.own, tally.beneath] : []);
   const k = kernels;
@@ -84,23 +81,39 @@ function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew): void 
   const bytes = bytesOf(pass.format);
   const line = studio.lines;
   const bins = tally?.at[crew.part] ?? 0;
-  for (const tile of tiles(crew, width, height, pass.tile)) {
+  for (const tile of tiles(crew, area, pass.tile)) {
     studio.prepare(tile);
     for (let y = tile.y; y < tile.y + tile.h; y++)
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
         const n = Math.min(CHUNK, tile.x + tile.w - x);
         studio.machine.run(x, y, n, line);
-        put(pass.at + (y * width + x) * bytes, line, n, x, y);
+        put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, line, n, x, y);
         if (!tally) continue;
         kernels.tally(bins, studio.machine.at(tally.own, line), n);
         kernels.tally(bins + 1024, studio.machine.at(tally.beneath, line), n);
       }
-    crew.finished();
+    const band = Math.floor((tile.y - area.y) / (pass.band ?? area.h));
+    if (crew.finished(band) === tilesInBand(pass, band, area) && pass.band) bandDone(band);
   }
+}
+
+function tilesInBand({ tile, band = 0 }: StorePass, i: number, area: Rect): number {
+  const rows = Math.min(band, area.h - i * band);
+  return tileCount({ ...area, h: rows }, tile);
+}
+
+/** Where rows of a value are halved from: from the photo's own bytes, if it is what is wanted and they are opaque and 8 bits deep. */
+function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { out }: Pick<Route, 'out'>): Full {
+  const bytes = out === PHOTO && held[PHOTO] === undefined && layout.depth === 8 && layout.channels === 3;
+  return { machine, layout, ...(bytes && { bytesAt: at }) };
 }
 
 /** Scratch lines of a part: enough for both sets of rows of a reduction. */
 const LINES_BYTES = CHUNK * PIXEL * 24;
+
+const GREYS = 256;
+/** A table of what each byte of red, green and blue becomes. */
+const FOLDED_BYTES = GREYS * PIXEL;
 
 /** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
 class Studio {
@@ -118,6 +131,8 @@ class Studio {
     lineBytes: number,
     kept: readonly Value[] = [],
   ) {
+    const stride = plan.source.layout.width;
+    for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', x: 0, y: 0, at, stride });
     for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', x: 0, y: 0, ...low });
     let top = plan.scratch[part] as number;
     const make = (steps: Route['steps'], out: Value, keep: readonly Value[]): RowMachine => {
@@ -129,7 +144,20 @@ class Studio {
     top += Math.max(lineBytes, (Math.max(plan.source.layout.width, 64) + 64) * PIXEL);
     this.machine = make(route.steps, route.out, kept);
     this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from, []) }));
-    this.tileScratch = top;
+    route.folds.forEach((fold, i) => this.fold(fold, top + i * FOLDED_BYTES));
+    this.tileScratch = top + route.folds.length * FOLDED_BYTES;
+  }
+
+  /** The table of what bytes become, made of the 256 greys by the steps themselves. */
+  private fold({ to, steps }: Fold, at: number): void {
+    const k = this.kernels;
+    const ramp = at + FOLDED_BYTES;
+    const greys: Leaf = { as: 'tile', x: 0, y: 0, at: ramp, stride: GREYS };
+    const machine = new RowMachine(this.plan, k, ramp + 2 * GREYS * PIXEL, steps, to, new Map([[PHOTO, greys]]));
+    k.ramp(ramp);
+    machine.run(0, 0, GREYS, ramp + GREYS * PIXEL);
+    k.apart(at, ramp + GREYS * PIXEL);
+    this.leaves.set(to, { as: 'folded', at });
   }
 
   /** Makes the local blurs that an area of the output needs. */
@@ -162,9 +190,14 @@ class Studio {
     const width = halved(r.w);
     const height = halved(r.h);
     const other = at + (width * height + 8) * PIXEL;
-    const rows = new HalfRows(machine, k, this.plan.source.layout, this.lines, r.x / 2, width);
-    for (let j = 0; j < height; j++) rows.put(r.y / 2 + j, at + j * width * PIXEL);
-    k.firAcross(other, width, at, width, width, 0, width, height, blur.radius, blur.taps, this.lines);
+    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), k, this.lines, r.x / 2, width);
+    const row = this.lines + HALVING_LINES * (2 * width + 8) * PIXEL;
+    const line = row + (width + 8) * PIXEL;
+    // Each row is filtered across while it is in the nearest cache.
+    for (let j = 0; j < height; j++) {
+      rows.put(r.y / 2 + j, row);
+      k.firAcross(other + j * width * PIXEL, width, row, width, width, 0, width, 1, blur.radius, blur.taps, line);
+    }
     k.firDown(at, width, other, width, height, 0, height, width, blur.radius, blur.taps);
     return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin: blur.origin, weights: blur.weights };
   }
@@ -214,5 +247,7 @@ export function scratchBytes(route: Route, tile: TileSize, layout: { width: numb
     size = { w: size.w + rim, h: size.h + rim };
     locals += localBytes({ x: 0, y: 0, ...size });
   }
-  return machines + lines + locals;
+  const folds = route.folds.length * FOLDED_BYTES + 2 * GREYS * PIXEL;
+  const folding = Math.max(0, ...route.folds.map(({ steps }) => RowMachine.bytes(steps.length)));
+  return machines + lines + folds + Math.max(folding, locals);
 }

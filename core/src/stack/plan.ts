@@ -1,5 +1,7 @@
-import type { Layout } from '../pixels/picture';
+import type { Matrix } from '../geometry/matrix';
+import type { Layout, Rect } from '../pixels/picture';
 import type { Step, Value } from './compile';
+import { tileCount } from './tiles';
 
 /** A blurred image that is grown back row by row. Addresses are bytes in the engine's memory. */
 export interface Low {
@@ -24,8 +26,15 @@ export interface LocalBlur {
   readonly steps: readonly Step[];
 }
 
-/** Work that leads to one value: blurs made per tile, then steps. */
+/** A value that depends on each byte of the photo alone, and the steps to it. */
+export interface Fold {
+  readonly to: Value;
+  readonly steps: readonly Step[];
+}
+
+/** Work that leads to one value: tables of what bytes become, blurs made per tile, then steps. */
 export interface Route {
+  readonly folds: readonly Fold[];
   readonly locals: readonly LocalBlur[];
   readonly steps: readonly Step[];
   readonly out: Value;
@@ -65,17 +74,37 @@ export interface StorePass {
   readonly at: number;
   readonly format: StoreFormat;
   readonly tile: TileSize;
+  /** The part that is written, in pixels of the source; all of it, unless given. */
+  readonly area?: Rect;
+  /** Rows of a band: it is told when one is finished. A multiple of the tile's height. */
+  readonly band?: number;
   /** Histograms of 256 bins, one set for each part, of two values that the route also makes. */
   readonly tally?: { readonly own: Value; readonly beneath: Value; readonly at: readonly number[] };
 }
 
-export type Pass = ReducePass | StorePass;
+/** Makes a picture of a photo's pixels before the first layer: turned, straightened, cropped. */
+export interface WarpPass {
+  readonly do: 'warp';
+  readonly at: number;
+  readonly layout: Layout;
+  /** From pixels of the picture to those of the photo. */
+  readonly map: Matrix;
+  /** Table of what bytes are in linear light. */
+  readonly table: number;
+  readonly tile: TileSize;
+}
+
+export type Pass = ReducePass | StorePass | WarpPass;
 
 /** All that a crew needs to make a picture; plain data, so that it can be posted to other threads. */
 export interface Plan {
+  /** Where the finished picture lies. */
+  readonly to: number;
   readonly source: { readonly at: number; readonly layout: Layout };
   readonly tables: Readonly<Record<string, number>>;
   readonly lows: Readonly<Record<Value, Low>>;
+  /** Whole images that are at hand in the working form, by where they lie. */
+  readonly held: Readonly<Record<Value, number>>;
   readonly passes: readonly Pass[];
   /** Scratch of each part. */
   readonly scratch: readonly number[];
@@ -84,18 +113,21 @@ export interface Plan {
 /** Pixels that a row machine handles at a time: few enough that all slots stay in the first cache. */
 export const CHUNK = 512;
 /** Output tiles with blurs made per tile, and without. */
-export const LOCAL_TILE = { width: 256, height: 128 };
+export const LOCAL_TILE = { width: 512, height: 256 };
 export const PLAIN_TILE = { width: 512, height: 32 };
-/** Tiles of a reduction, in pixels of the quarter-size image: 256 source pixels wide with their rim, so that six rows fit the first cache. */
-export const QUARTER_TILE = { width: 61, height: 48 };
+/** Tiles of a reduction, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. */
+export const QUARTER_TILE = { width: 125, height: 96 };
 /** Source pixels that such a tile reads beyond four times its size. */
 export const QUARTER_RIM = 12;
 
 export const bytesOf = (format: StoreFormat): number => ({ screen: 4, rgb8: 3, rgba8: 4, rgb16: 6, rgba16: 8, float: 16 })[format];
 
+/** What a pass that stores writes. */
+export const areaOf = ({ area }: StorePass, { width, height }: Layout): Rect => area ?? { x: 0, y: 0, w: width, h: height };
+
 /** Tiles of a plan's last pass. */
 export function tilesOf({ source, passes }: Plan): number {
   const last = passes.at(-1);
   if (last?.do !== 'store') return 0;
-  return Math.ceil(source.layout.width / last.tile.width) * Math.ceil(source.layout.height / last.tile.height);
+  return tileCount(areaOf(last, source.layout), last.tile);
 }

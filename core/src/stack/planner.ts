@@ -1,14 +1,18 @@
+import { opOf } from '../work/ops';
 import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
-import type { Layout } from '../pixels/picture';
+import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from './compile';
+import { foldable } from './fold';
 import { scratchBytes } from './perform';
 import {
   LOCAL_TILE,
   PLAIN_TILE,
   QUARTER_RIM,
   QUARTER_TILE,
+  type Fold,
+  type Level,
   type LocalBlur,
   type Low,
   type Pass,
@@ -24,15 +28,30 @@ type BlurStep = Extract<Step, { do: 'blur' }>;
 /** From this factor down, a blurred image is made once for the whole picture; below it, tile by tile. */
 const GLOBAL_FACTOR = 4;
 
+/** Memory for images below a change, and what it must have cost to be worth holding. */
+const HELD_BYTES = 160e6;
+const WORTH_HOLDING = 5;
+const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cost ?? 1) : 1);
+
+/** Kernels may write a few pixels past an image. */
+const LEVEL_MARGIN = 256;
+
 interface Blurred extends Low {
   readonly bytes: number;
 }
 
 export interface Wanted {
-  readonly at: number;
+  /** Where the picture goes; told whether pixels are made from their neighbours in the last pass. */
+  readonly at: (blursLocally: boolean) => number;
   readonly format: StoreFormat;
   /** Size of the tiles of the last pass; what suits the caches, unless given. */
   readonly tile?: TileSize;
+  /** The part of the picture that is written. */
+  readonly area?: Rect;
+  /** Whether images may be held in memory to save work, now and later. */
+  readonly hold: boolean;
+  /** Rows of the bands whose finish is to be told. */
+  readonly band?: number;
   /** Where each part counts tones: 2048 bytes each; needs a watched layer. */
   readonly tallies?: readonly number[];
 }
@@ -45,6 +64,9 @@ export class Planner {
   private readonly tables = new Map<string, number>();
   private readonly blurred = new Map<Value, Blurred>();
   private readonly pyramids = new Map<number, Pyramid & { readonly tapsAt: number; readonly weightsAt: number }>();
+  private readonly held = new Map<Value, number>();
+  /** Values of the last program. */
+  private last: ReadonlySet<Value> = new Set();
   private scratch: { at: number[]; bytes: number } = { at: [], bytes: 0 };
 
   /** @param keepBytes how much memory blurred images may hold that the latest plan does not use. */
@@ -60,14 +82,20 @@ export class Planner {
   plan(program: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
     const used = new Set<Value>();
     const passes: Pass[] = [];
-    const spares: number[] = [];
     const blurs = new Map(program.steps.filter((s): s is BlurStep => s.do === 'blur').map((s) => [s.to, s]));
+    const bench = this.benchFor([...blurs.values()]);
+
+    const folded = foldable(program.steps, this.layout);
+    const held = this.heldFor(program, folded, wanted.hold);
+    const stops = new Set([...blurs.keys(), ...folded, ...held.known]);
 
     const routeTo = (out: Value, extra: readonly Value[] = []): Route => {
       const locals = new Map<Value, LocalBlur>();
+      const folds = new Map<Value, Fold>();
       const stepsTo = (values: readonly Value[]): Step[] => {
-        const steps = slice(program.steps, values, new Set(blurs.keys()));
+        const steps = slice(program.steps, values, stops);
         const reads = new Set([...values, ...steps.flatMap(inputsOf)]);
+        [...reads].filter((v) => folded.has(v)).forEach((to) => folds.set(to, { to, steps: slice(program.steps, [to], new Set()) }));
         [...blurs.values()].filter((b) => reads.has(b.to)).forEach(need);
         return steps;
       };
@@ -80,58 +108,137 @@ export class Planner {
         locals.set(blur.to, { to: blur.to, from: blur.from, factor: factor as 1 | 2, radius: pyramid.taps.length - 1, taps, weights, origin, steps });
       };
       const steps = stepsTo([out, ...extra]);
-      return { locals: [...locals.values()], steps, out };
+      return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
     };
     const ensure = (blur: BlurStep): void => {
       if (used.has(blur.to)) return;
       used.add(blur.to);
       if (this.blurred.has(blur.to)) return;
       const route = routeTo(blur.from);
-      passes.push(this.reducePass(blur, route, spares));
+      passes.push(this.reducePass(blur, route, bench));
     };
 
+    for (const value of held.wanted) {
+      const at = this.heap.take(this.imageBytes);
+      const route = routeTo(value);
+      passes.push({ do: 'store', route, at, format: 'float', tile: route.locals.length > 0 ? LOCAL_TILE : PLAIN_TILE });
+      this.held.set(value, at);
+      stops.add(value);
+    }
     const own = program.watched;
     const tally = wanted.tallies && own ? { ...own, at: wanted.tallies } : undefined;
     const route = routeTo(program.out, tally ? [tally.own, tally.beneath] : []);
     const tile = wanted.tile ?? (route.locals.length > 0 ? LOCAL_TILE : PLAIN_TILE);
-    passes.push({ do: 'store', route, at: wanted.at, format: wanted.format, tile, ...(tally && { tally }) });
+    const to = wanted.at(route.locals.length > 0);
+    const { format, band, area } = wanted;
+    passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(tally && { tally }) });
 
     const plan: Plan = {
+      to,
       source: { at: this.at, layout: this.layout },
       tables: this.tablesFor(program),
       lows: Object.fromEntries([...used].map((v) => [v, this.blurred.get(v) as Blurred])),
+      held: Object.fromEntries(this.held),
       passes,
       scratch: this.scratchFor(passes),
     };
     const made = passes.flatMap((pass) => (pass.do === 'reduce' ? [pass.to] : []));
-    return { plan, done: (finished) => this.tidy(spares, used, finished ? [] : made) };
+    return {
+      plan,
+      done: (finished) => {
+        this.tidy(bench, used, finished ? [] : made);
+        if (!finished) held.wanted.forEach((value) => this.letGo(value));
+      },
+    };
   }
 
   /** Gives everything back. */
   end(): void {
     [...this.tables.values(), ...this.scratch.at].forEach((at) => this.heap.release(at));
     [...this.blurred.values()].forEach(({ at }) => this.heap.release(at));
+    [...this.held.values()].forEach((at) => this.heap.release(at));
+    this.held.clear();
     [...this.pyramids.values()].forEach(({ tapsAt }) => this.heap.release(tapsAt));
     [this.tables, this.blurred, this.pyramids].forEach((map) => map.clear());
     this.scratch = { at: [], bytes: 0 };
   }
 
-  private reducePass(blur: BlurStep, route: Route, spares: number[]): ReducePass {
-    const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(blur.sigmaPx);
-    const sizes = pyramidSizes(this.layout.width, this.layout.height, factor).slice(2);
-    const levels = sizes.map(({ width, height }) => ({ at: this.heap.take(width * height * PIXEL), width, height }));
-    const last = levels[levels.length - 1];
-    if (!last) throw new Error('a blurred image needs a size');
-    const bytes = last.width * last.height * PIXEL;
-    const spare = this.heap.take(bytes);
-    spares.push(spare, ...levels.slice(0, -1).map(({ at }) => at));
-    this.blurred.set(blur.to, { ...last, factor, origin, weights: weightsAt, bytes });
-    return { do: 'reduce', to: blur.to, route, levels, radius: taps.length - 1, taps: tapsAt, spare };
+  private get imageBytes(): number {
+    return this.layout.width * this.layout.height * PIXEL;
   }
 
-  /** After a plan: gives scratch images back, and blurred images that nobody used lately, oldest first. */
-  private tidy(spares: readonly number[], used: ReadonlySet<Value>, broken: readonly Value[]): void {
-    spares.forEach((at) => this.heap.release(at));
+  private letGo(value: Value): void {
+    this.heap.release(this.held.get(value) as number);
+    this.held.delete(value);
+  }
+
+  /**
+   * Whole images that are worth holding. First, what this program shares with the last one and needs for what is new in it: while a fader of one layer
+   * moves, that is the image below the layer. Second, what both a blur and the picture itself are made from. What this program has no use for is let go.
+   */
+  private heldFor(program: Program, folded: ReadonlySet<Value>, hold: boolean): { known: readonly Value[]; wanted: readonly Value[] } {
+    const { steps } = program;
+    const values = new Set(steps.map(({ to }) => to));
+    [...this.held.keys()].filter((value) => !values.has(value)).forEach((value) => this.letGo(value));
+    const known = [...this.held.keys()];
+    const at = new Set([...known, ...this.blurred.keys()]);
+    const needed = (step: Step): boolean => !this.last.has(step.to);
+    const below = steps
+      .filter(needed)
+      .flatMap(inputsOf)
+      .filter((value) => this.last.has(value));
+    const forks = steps.filter((step) => step.do === 'blur' && !at.has(step.to)).flatMap((blur) => this.forksOf(program, blur as BlurStep, at));
+    this.last = values;
+    if (!hold) return { known, wanted: [] };
+    const room = Math.floor(HELD_BYTES / this.imageBytes) - known.length;
+    const dear = [...new Set([...below, ...forks])]
+      .filter((value) => !folded.has(value) && !at.has(value) && steps.find(({ to }) => to === value)?.do !== 'blur')
+      .map((value) => ({ value, cost: slice(steps, [value], at).reduce((sum, step) => sum + costOf(step), 0) }))
+      .filter(({ cost }) => cost >= WORTH_HOLDING)
+      .sort((a, b) => b.cost - a.cost);
+    return {
+      known,
+      wanted: dear
+        .slice(0, Math.max(0, room))
+        .reverse()
+        .map(({ value }) => value),
+    };
+  }
+
+  /** Values that a blurred image is made from and that something besides it needs too, seen from the blur. */
+  private forksOf({ steps }: Program, blur: BlurStep, at: ReadonlySet<Value>): Value[] {
+    const inside = new Set(slice(steps, [blur.from], at).map(({ to }) => to));
+    const leadsOut = (value: Value): boolean => steps.some((step) => inputsOf(step).includes(value) && !inside.has(step.to) && step.to !== blur.to);
+    return [...inside].filter(leadsOut);
+  }
+
+  /** Room for the images on the way to a blurred one: passes run one after another, so the largest of them fits all. */
+  private benchFor(blurs: readonly BlurStep[]): number | undefined {
+    const global = blurs.filter(({ to, sigmaPx }) => !this.blurred.has(to) && this.pyramid(sigmaPx).factor >= GLOBAL_FACTOR);
+    const bytes = global.map(({ sigmaPx }) => this.levels(sigmaPx).reduce((sum, level) => sum + level.bytes, 0));
+    return bytes.length > 0 ? this.heap.take(Math.max(...bytes)) : undefined;
+  }
+
+  private levels(sigmaPx: number): { width: number; height: number; bytes: number }[] {
+    const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(sigmaPx).factor).slice(2);
+    return sizes.map(({ width, height }) => ({ width, height, bytes: width * height * PIXEL + LEVEL_MARGIN }));
+  }
+
+  private reducePass(blur: BlurStep, route: Route, bench = 0): ReducePass {
+    const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(blur.sigmaPx);
+    const sizes = this.levels(blur.sigmaPx);
+    const last = sizes.pop();
+    if (!last) throw new Error('a blurred image needs a size');
+    let spare = bench;
+    const levels: Level[] = sizes.map(({ width, height, bytes }) => ({ at: (spare += bytes) - bytes, width, height }));
+    const small = { at: this.heap.take(last.bytes), width: last.width, height: last.height };
+    this.blurred.set(blur.to, { ...small, factor, origin, weights: weightsAt, bytes: last.bytes });
+    return { do: 'reduce', to: blur.to, route, levels: [...levels, small], radius: taps.length - 1, taps: tapsAt, spare };
+  }
+
+  /** After a plan: gives the bench back, and blurred images that nobody used lately, oldest first. */
+  private tidy(bench: number | undefined, used: ReadonlySet<Value>, broken: readonly Value[]): void {
+    if (bench !== undefined) this.heap.release(bench);
     const forget = (value: Value): void => {
       this.heap.release((this.blurred.get(value) as Blurred).at);
       this.blurred.delete(value);
@@ -176,7 +283,7 @@ export class Planner {
   }
 
   private scratchFor(passes: readonly Pass[]): number[] {
-    const bytes = Math.max(...passes.map((pass) => scratchBytes(pass.route, tileOf(pass), this.layout)));
+    const bytes = Math.max(...passes.map((pass) => (pass.do === 'warp' ? 0 : scratchBytes(pass.route, tileOf(pass), this.layout))));
     if (bytes > this.scratch.bytes) {
       this.scratch.at.forEach((at) => this.heap.release(at));
       this.scratch = { at: Array.from({ length: this.parts }, () => this.heap.take(bytes)), bytes };
@@ -186,6 +293,6 @@ export class Planner {
 }
 
 function tileOf(pass: Pass): TileSize {
-  if (pass.do === 'store') return pass.tile;
+  if (pass.do !== 'reduce') return pass.tile;
   return { width: 4 * QUARTER_TILE.width + QUARTER_RIM, height: 4 * QUARTER_TILE.height + QUARTER_RIM };
 }

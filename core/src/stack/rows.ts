@@ -1,12 +1,14 @@
 import { mixName } from '../../kernels/reference';
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel } from '../pixels/picture';
+import { opOf } from '../work/ops';
 import { inputsOf, PHOTO, type Step, type Value } from './compile';
 import { CHUNK, type Low, type Plan } from './plan';
 
-/** An image that is at hand: grown from a small one whose first pixel stands for (x, y) of the picture, or taken as it is. */
+/** An image that is at hand: grown from a small one whose first pixel stands for (x, y) of the picture, what bytes of the photo become by a table, or taken as it is. */
 export type Leaf =
   | ({ readonly as: 'low'; readonly x: number; readonly y: number } & Low)
+  | { readonly as: 'folded'; readonly at: number }
   | { readonly as: 'tile'; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
 
 type Act = (x: number, y: number, n: number, target: number) => void;
@@ -14,7 +16,7 @@ type Act = (x: number, y: number, n: number, target: number) => void;
 /** Slot address that stands for the target of a run. */
 const TARGET = 0;
 const SLOT = (CHUNK + 4) * PIXEL;
-/** Scratch of a row machine besides its slots: amounts of a chunk, and a line for growing. */
+/** Scratch of a row machine besides its slots: amounts of a chunk, a line for growing, and two more slots for straight colour. */
 const AMOUNTS = (CHUNK + 4) * 4;
 const LINE = (CHUNK + 16) * PIXEL;
 
@@ -42,7 +44,7 @@ export class RowMachine {
     private readonly leaves: ReadonlyMap<Value, Leaf>,
     kept: readonly Value[] = [],
   ) {
-    this.top = scratch + AMOUNTS + LINE;
+    this.top = scratch + AMOUNTS + LINE + 2 * SLOT;
     const uses = new Map<Value, number>();
     steps.forEach((step) => inputsOf(step).forEach((v) => uses.set(v, (uses.get(v) ?? 0) + 1)));
     const lasting = new Set([out, ...kept]);
@@ -67,7 +69,7 @@ export class RowMachine {
 
   /** Bytes of scratch for a machine of so many steps. */
   static bytes(steps: number): number {
-    return AMOUNTS + LINE + (steps + 4) * SLOT;
+    return AMOUNTS + LINE + (steps + 6) * SLOT;
   }
 
   /** Makes n pixels (up to CHUNK) from (x, y), inside the picture, and writes the result at `target`. */
@@ -94,7 +96,8 @@ export class RowMachine {
 
   private fetch(value: Value, to: number): Act {
     const k = this.kernels;
-    if (value === PHOTO) return this.load(to);
+    if (value === PHOTO && !this.leaves.has(PHOTO)) return this.load(to);
+    const { source } = this.plan;
     const line = this.scratch + AMOUNTS;
     const leafOf = (): Leaf => {
       const leaf = this.leaves.get(value);
@@ -104,6 +107,7 @@ export class RowMachine {
     return (x, y, n, target) => {
       const leaf = leafOf();
       if (leaf.as === 'tile') k.copy(to || target, leaf.at + ((y - leaf.y) * leaf.stride + x - leaf.x) * PIXEL, n);
+      else if (leaf.as === 'folded') k.loadFolded(to || target, source.at + (y * source.layout.width + x) * 3, n, leaf.at);
       else if (leaf.factor === 2)
         k.growTwice(to || target, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
       else k.grow(to || target, leaf.at, leaf.width, leaf.height, leaf.factor, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
@@ -118,18 +122,27 @@ export class RowMachine {
     return (x, y, n, target) => load(to || target, at + (y * layout.width + x) * bytes, n);
   }
 
+  private point(step: Extract<Step, { do: 'point' }>, a: number, b: number, to: number): Act {
+    const k = this.kernels;
+    const { alpha, bind } = opOf(step.op);
+    const run = bind(k, step.numbers, step.table === undefined ? 0 : (this.plan.tables[step.table] as number), this.scratch + AMOUNTS);
+    if (alpha === 'own' || this.plan.source.layout.channels === 3) return (x, y, n, target) => run(to || target, a || target, b || target, n, x, y);
+    const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
+    return (x, y, n, target) => {
+      if (alpha.straight[0]) k.part(first, a || target, n);
+      if (alpha.straight[1]) k.part(second, b || target, n);
+      run(to || target, alpha.straight[0] ? first : a || target, alpha.straight[1] ? second : b || target, n, x, y);
+      if (alpha.gives) k.unite(to || target, to || target, n);
+    };
+  }
+
   private act(step: Step, [a = 0, b = 0]: readonly number[], to: number): Act {
     const k = this.kernels;
     const opaque = this.plan.source.layout.channels === 3;
     const table = (id: string): number => this.plan.tables[id] as number;
     switch (step.do) {
-      case 'affine':
-        return (_x, _y, n, target) => k.affine(to || target, a || target, n, step.gain, step.offset);
-      case 'curve': {
-        const curve = opaque ? k.curve : k.curveAlpha;
-        const at = table(step.table);
-        return (_x, _y, n, target) => curve(to || target, a || target, n, at);
-      }
+      case 'point':
+        return this.point(step, a, b, to);
       case 'fade':
         return (_x, _y, n, target) => k.fade(to || target, a || target, b || target, n, step.t);
       case 'mix': {

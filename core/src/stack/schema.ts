@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { modeIds } from '../blend';
 import { BexlenError } from '../errors';
+import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { gateSchema, type Gate } from '../masks/gate';
-import { kindOf, isKind, kinds, paramsSchema, type KindId, type Values } from '../kinds';
+import { kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
 import type { ModeId } from '../blend';
 
 export const MAX_LAYERS = 200;
@@ -22,7 +23,7 @@ interface Channel {
 
 export interface KindLayer extends Channel {
   readonly kind: KindId;
-  readonly params: Values;
+  readonly params: Readonly<Record<string, ParamValue>>;
 }
 
 export interface Group extends Channel {
@@ -32,9 +33,10 @@ export interface Group extends Channel {
 
 export type Layer = KindLayer | Group;
 
-/** What a version holds of its look. Geometry joins it later; a reader refuses a schema number it does not know. */
+/** What a version holds: geometry, layers, master. A reader refuses a schema number it does not know. */
 export interface Stack {
   readonly schema: 1;
+  readonly geometry: Geometry;
   /** 0..1.5: how much of the whole look is mixed in. */
   readonly master: number;
   /** First to last, in the order in which the light passes. */
@@ -60,11 +62,12 @@ export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
 
 export const stackSchema: z.ZodType<Stack> = z.strictObject({
   schema: z.literal(1),
+  geometry: geometrySchema.default(asItCame),
   master: z.number().min(0).max(MASTER_MAX),
   layers: z.array(layerSchema),
 });
 
-export const emptyStack: Stack = { schema: 1, master: 1, layers: [] };
+export const emptyStack: Stack = { schema: 1, geometry: asItCame, master: 1, layers: [] };
 
 /**
  * A stack from outside, checked. Size and depth are counted first, without recursion, so that no input can exhaust the checker.
@@ -97,7 +100,8 @@ function sentence(error: z.ZodError, input: unknown): string {
 const child = (value: unknown, key: PropertyKey): unknown =>
   typeof value === 'object' && value !== null ? (value as Record<PropertyKey, unknown>)[key] : undefined;
 
-function checkSize(input: unknown): void {
+/** Counts layers and nesting without recursion. Throws `bad-version`. */
+export function checkSize(input: unknown): void {
   let count = 0;
   let row: unknown[] = [input];
   for (let depth = 0; row.length > 0; depth++) {

@@ -1,3 +1,4 @@
+import { burnt } from '../formulas';
 import { channelwise } from '../mode';
 
 export const colorBurn = channelwise({
@@ -6,5 +7,5 @@ export const colorBurn = channelwise({
   family: 'darken',
   domain: 'unit',
   note: 'Darkens what is beneath by the shade of the layer.',
-  formula: (b, s) => (b >= 1 ? 1 : s <= 0 ? 0 : 1 - Math.min(1, (1 - b) / s)),
+  formula: burnt,
 });

@@ -1,3 +1,4 @@
+import { dodged } from '../formulas';
 import { channelwise } from '../mode';
 
 export const colorDodge = channelwise({
@@ -6,5 +7,5 @@ export const colorDodge = channelwise({
   family: 'lighten',
   domain: 'unit',
   note: 'Brightens what is beneath by the light of the layer.',
-  formula: (b, s) => (b <= 0 ? 0 : s >= 1 ? 1 : Math.min(1, b / (1 - s))),
+  formula: dodged,
 });

@@ -1,0 +1,53 @@
+import { luma } from '../../src/pixels/colour';
+import { overColours } from './light';
+import { clamp, type Views } from './views';
+
+/** Twins of kernels/wasm/guide.ts. */
+export function guide(m: Views) {
+  const look = (x: number, table: number): number => {
+    const t = clamp(x, 0, 1) * 1023;
+    const i = Math.floor(t);
+    return m.f(table + 4 * i) + (m.f(table + 4 * i + 4) - m.f(table + 4 * i)) * (t - i);
+  };
+  const spreadOf = (mean: number, square: number): number => Math.max(square - mean * mean, 0);
+  return {
+    moments: (d: number, s: number, n: number): void =>
+      overColours(m, d, s, n, (v) => {
+        const y = luma(v);
+        return [y, y * y, 0];
+      }),
+    fitLine: (d: number, s: number, n: number, least: number): void =>
+      overColours(m, d, s, n, ([mean, square]) => {
+        const a = spreadOf(mean, square) / (spreadOf(mean, square) + least);
+        return [a, mean - a * mean, 0];
+      }),
+    detail: (d: number, s: number, lines: number, n: number, amount: number): void =>
+      overColours(m, d, s, n, ([r, g, b], i) => {
+        const y = luma([r, g, b]);
+        const more = (y - (m.f(lines + 16 * i) * y + m.f(lines + 16 * i + 4))) * amount;
+        return [r + more, g + more, b + more];
+      }),
+    shade: (d: number, s: number, n: number, table: number): void => overColours(m, d, s, n, (v) => [look(Math.min(...v), table), 0, 0]),
+    shadeMoments: (d: number, s: number, dark: number, n: number, table: number): void => {
+      for (let i = 0; i < n; i++) {
+        const [r, g, b] = m.px(s + 16 * i);
+        const y = luma([r, g, b]);
+        const x = look(m.f(dark + 16 * i), table);
+        m.setPx(d + 16 * i, [y, y * y, x, x * y]);
+      }
+    },
+    fitShade: (d: number, s: number, n: number, least: number): void => {
+      for (let i = 0; i < n; i++) {
+        const [mean, square, x, xy] = m.px(s + 16 * i);
+        const a = (xy - mean * x) / (spreadOf(mean, square) + least);
+        m.setPx(d + 16 * i, [a, x - a * mean, 0, 1]);
+      }
+    },
+    clear: (d: number, s: number, lines: number, n: number, amount: number, air: number): void =>
+      overColours(m, d, s, n, (v, i) => {
+        const share = (m.f(lines + 16 * i) * luma(v) + m.f(lines + 16 * i + 4)) / air;
+        const through = Math.max(1 - amount * clamp(share, 0, 1), 0.1);
+        return [(v[0] - air) / through + air, (v[1] - air) / through + air, (v[2] - air) / through + air];
+      }),
+  };
+}

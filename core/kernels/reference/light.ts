@@ -1,0 +1,52 @@
+import { decodeRgb, encodeRgb, linearToOklab, luma, oklabToLinear, type Triple } from '../../src/pixels/colour';
+import { clamp, type Px, type Views } from './views';
+
+/** Runs f over the colours of n pixels; alpha stays. */
+export const overColours = (m: Views, d: number, s: number, n: number, f: (colour: Triple, i: number) => Triple): void => {
+  for (let i = 0; i < n; i++) {
+    const [r, g, b, a] = m.px(s + 16 * i);
+    m.setPx(d + 16 * i, [...f([r, g, b], i), a]);
+  }
+};
+
+const each = (v: Triple, f: (x: number, i: 0 | 1 | 2) => number): Triple => [f(v[0], 0), f(v[1], 1), f(v[2], 2)];
+
+/** Twins of kernels/wasm/light.ts. */
+export function light(m: Views) {
+  const four = (at: number): Px => m.px(at);
+  return {
+    toLinear: (d: number, s: number, n: number): void => overColours(m, d, s, n, decodeRgb),
+    fromLinear: (d: number, s: number, n: number): void => overColours(m, d, s, n, encodeRgb),
+    toOklab: (d: number, s: number, n: number): void => overColours(m, d, s, n, (v) => linearToOklab(decodeRgb(v))),
+    fromOklab: (d: number, s: number, n: number): void => overColours(m, d, s, n, (v) => encodeRgb(oklabToLinear(v))),
+    matrix: (d: number, s: number, n: number, at: number): void => {
+      const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
+      overColours(m, d, s, n, ([x, y, z]) => each([0, 0, 0], (_v, i) => r[i] * x + g[i] * y + b[i] * z + o[i]));
+    },
+    raise: (d: number, s: number, n: number, pre: number, p: number, post: number): void =>
+      overColours(m, d, s, n, (v) => each(v, (x) => (x > 0 ? post * (pre * x) ** p : 0))),
+    cdl: (d: number, s: number, n: number, at: number): void => {
+      const [slope, offset, power, saturation] = [four(at), four(at + 16), four(at + 32), m.f(at + 48)];
+      overColours(m, d, s, n, (v) => {
+        const graded = each(v, (x, i) => {
+          const moved = clamp(x * slope[i] + offset[i], 0, 1);
+          return moved > 0 ? moved ** power[i] : 0;
+        });
+        const grey = luma(graded);
+        return each(graded, (x) => grey + (x - grey) * saturation);
+      });
+    },
+    part: (d: number, s: number, n: number): void => {
+      for (let i = 0; i < n; i++) {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setPx(d + 16 * i, a > 0 ? [r / a, g / a, b / a, a] : [0, 0, 0, a]);
+      }
+    },
+    unite: (d: number, s: number, n: number): void => {
+      for (let i = 0; i < n; i++) {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setPx(d + 16 * i, [r * a, g * a, b * a, a]);
+      }
+    },
+  };
+}

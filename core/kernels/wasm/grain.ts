@@ -1,0 +1,58 @@
+/*
+ * Film grain: noise on a lattice that belongs to the film, not to the pixels, carried between the lattice points by cubic B-splines (M. Unser 1999),
+ * which limit its band. Straight colour; alpha stays.
+ */
+// @ts-nocheck
+import { add, luma, mul, px, put, scramble, splat, sub, withAlpha } from './lanes';
+
+/** The four bytes of the hash in lane `i` as values in 0..255. */
+@inline function bytes(h: v128, i: i32): v128 {
+  const nought = splat(0);
+  if (i == 0) return f32x4.convert_i32x4_s(v128.shuffle<i8>(h, nought, 0, 16, 16, 16, 1, 16, 16, 16, 2, 16, 16, 16, 3, 16, 16, 16));
+  if (i == 1) return f32x4.convert_i32x4_s(v128.shuffle<i8>(h, nought, 4, 16, 16, 16, 5, 16, 16, 16, 6, 16, 16, 16, 7, 16, 16, 16));
+  if (i == 2) return f32x4.convert_i32x4_s(v128.shuffle<i8>(h, nought, 8, 16, 16, 16, 9, 16, 16, 16, 10, 16, 16, 16, 11, 16, 16, 16));
+  return f32x4.convert_i32x4_s(v128.shuffle<i8>(h, nought, 12, 16, 16, 16, 13, 16, 16, 16, 14, 16, 16, 16, 15, 16, 16, 16));
+}
+
+/** The four weights of a cubic B-spline at t. */
+@inline function weights(t: f32): v128 {
+  const v = splat(t), sixth: f32 = 1.0 / 6;
+  const c3 = mul(f32x4(-1, 3, -3, 1), splat(sixth)), c2 = mul(f32x4(3, -6, 3, 0), splat(sixth)), c1 = mul(f32x4(-3, 0, 3, 0), splat(sixth)), c0 = mul(f32x4(1, 4, 1, 0), splat(sixth));
+  return add(mul(add(mul(add(mul(c3, v), c2), v), c1), v), c0);
+}
+@inline function nth(w: v128, i: i32): v128 {
+  if (i == 0) return v128.shuffle<i32>(w, w, 0, 0, 0, 0);
+  if (i == 1) return v128.shuffle<i32>(w, w, 1, 1, 1, 1);
+  if (i == 2) return v128.shuffle<i32>(w, w, 2, 2, 2, 2);
+  return v128.shuffle<i32>(w, w, 3, 3, 3, 3);
+}
+
+/**
+ * Adds grain to n pixels from (x, y). `cells` is lattice cells for each pixel, up to 1; `amount` the standard deviation at its strongest; `tint` 0 for grey grain, 1 for
+ * grain of its own in each colour; `middle` (0..1) how far it keeps to the middle tones. `line` is scratch for n * cells + 8 pixels.
+ */
+export function grain(d: usize, s: usize, n: i32, x: i32, y: i32, cells: f32, amount: f32, tint: f32, middle: f32, seed: i32, line: usize): void {
+  const v: f32 = (<f32>y + <f32>0.5) * cells, row = <i32>v, tv: f32 = v - <f32>row;
+  const down = weights(tv), a = nth(down, 0), b = nth(down, 1), c = nth(down, 2), e = nth(down, 3);
+  const first = <i32>((<f32>x + <f32>0.5) * cells), last = <i32>((<f32>(x + n) + <f32>0.5) * cells) + 3;
+  const rows = v128.xor(i32x4.mul(i32x4.add(i32x4.splat(row), i32x4(0, 1, 2, 3)), i32x4.splat(<i32>0x9e3779b1)), i32x4.splat(seed));
+  let column = first, at = line;
+  do {
+    const h = scramble(v128.xor(i32x4.splat(column * <i32>0x85ebca77), rows));
+    const sum = add(add(mul(a, bytes(h, 0)), mul(b, bytes(h, 1))), add(mul(c, bytes(h, 2)), mul(e, bytes(h, 3))));
+    put(at, sub(mul(sum, splat(2.0 / 255)), splat(1)));
+    at += 16;
+  } while (++column <= last);
+  const own = splat(tint), k: f32 = amount * <f32>3.6154;
+  let i = x;
+  const end = x + n;
+  do {
+    const u: f32 = (<f32>i + <f32>0.5) * cells, whole = <i32>u, t: f32 = u - <f32>whole, p = line + (<usize>(whole - first) << 4);
+    const w = weights(t);
+    const noise = add(add(mul(nth(w, 0), px(p)), mul(nth(w, 1), px(p + 16))), add(mul(nth(w, 2), px(p + 32)), mul(nth(w, 3), px(p + 48))));
+    const grey = v128.shuffle<i32>(noise, noise, 3, 3, 3, 3);
+    const colour = px(s), tone = min<f32>(max<f32>(luma(colour), 0), 1), weight: f32 = k * (<f32>1 - middle * (<f32>1 - <f32>4 * tone * (<f32>1 - tone)));
+    put(d, withAlpha(add(colour, mul(splat(weight), add(grey, mul(sub(noise, grey), own)))), colour));
+    s += 16; d += 16;
+  } while (++i < end);
+}

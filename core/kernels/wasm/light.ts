@@ -1,0 +1,146 @@
+/*
+ * Linear light, OKLab and powers, on straight colour; alpha stays. Powers are exp2(p log2 x) by series, accurate to about 1e-6 of the
+ * value, so that tones beyond white keep their meaning. `d` may be `s`.
+ */
+// @ts-nocheck
+import { MAGIC, add, div, each, least, most, mul, px, put, splat, sub, withAlpha } from './lanes';
+
+/** log2 of positive lanes: 2 atanh((m - 1) / (m + 1)) of a mantissa about 1, plus the exponent. */
+@inline function log2(x: v128): v128 {
+  const e = i32x4.shr_s(i32x4.sub(x, i32x4.splat(0x3f3504f3)), 23), m = i32x4.sub(x, i32x4.shl(e, 23));
+  const s = div(sub(m, splat(1)), add(m, splat(1))), q = mul(s, s);
+  const series = add(splat(1), mul(q, add(splat(1.0 / 3), mul(q, add(splat(1.0 / 5), mul(q, add(splat(1.0 / 7), mul(q, splat(1.0 / 9)))))))));
+  return add(f32x4.convert_i32x4_s(e), mul(mul(s, splat(2.885390081777927)), series));
+}
+
+/** 2^x, by the exponential series about the nearest whole number; x is held where float32 has room. */
+@inline function exp2(x: v128): v128 {
+  const held = least(most(x, splat(-126)), splat(126)), whole = add(held, splat(MAGIC)), f = mul(sub(held, sub(whole, splat(MAGIC))), splat(0.6931471805599453));
+  const series = add(splat(1), mul(f, add(splat(1), mul(f, add(splat(1.0 / 2), mul(f, add(splat(1.0 / 6), mul(f, add(splat(1.0 / 24), mul(f, add(splat(1.0 / 120), mul(f, splat(1.0 / 720)))))))))))));
+  return mul(series, i32x4.shl(i32x4.add(whole, i32x4.splat(127 - 0x4b400000)), 23));
+}
+
+/** x^p of lanes above 0; 0 of the others. */
+@inline function power(x: v128, p: v128): v128 { return v128.and(exp2(mul(log2(most(x, splat(1e-30))), p)), f32x4.gt(x, splat(0))); }
+
+@inline function signed(size: v128, v: v128): v128 { return v128.or(size, v128.and(v, i32x4.splat(<i32>0x80000000))); }
+@inline function sizeOf(v: v128): v128 { return f32x4.abs(v); }
+
+/** A first guess at a root of lanes above 0, within 4 %: the exponent's share by whole numbers (256 of a bit pattern's steps at a time). */
+@inline function guess(x: v128, share: f32, bias: i32): v128 {
+  const steps = add(mul(f32x4.convert_i32x4_s(i32x4.shr_u(x, 8)), splat(share)), splat(MAGIC));
+  return i32x4.add(i32x4.shl(i32x4.sub(steps, i32x4.splat(0x4b400000)), 8), i32x4.splat(bias));
+}
+
+/** Halley's steps towards a root: each cubes what the last one was off by, so that two reach float32. */
+@inline function nearerCube(y: v128, x: v128): v128 {
+  const c = mul(mul(y, y), y);
+  return mul(y, div(add(c, add(x, x)), add(add(c, c), x)));
+}
+@inline function nearerFifth(y: v128, x: v128): v128 {
+  const q = mul(y, y), c = mul(mul(q, q), y);
+  return mul(y, div(add(add(c, c), mul(splat(3), x)), add(mul(splat(3), c), add(x, x))));
+}
+
+@inline function above(x: v128): v128 { return most(x, splat(1e-30)); }
+@inline function cubeRoot(x: v128): v128 { return nearerCube(nearerCube(guess(x, 1.0 / 3, 709982083), x), x); }
+@inline function fifthRoot(x: v128): v128 { return nearerFifth(nearerFifth(guess(x, 1.0 / 5, 851978500), x), x); }
+
+/** x^2.4 is x^2 times the square of the fifth root. */
+@inline function decoded(v: v128): v128 {
+  const a = sizeOf(v), x = mul(add(a, splat(0.055)), splat(1.0 / 1.055)), r = mul(x, fifthRoot(x));
+  return signed(v128.bitselect(mul(a, splat(1.0 / 12.92)), mul(r, r), f32x4.le(a, splat(0.04045))), v);
+}
+
+/** x^(1 / 2.4) is the cube root times its own fourth root. */
+@inline function encoded(v: v128): v128 {
+  const a = sizeOf(v), c = cubeRoot(above(a)), curved = sub(mul(splat(1.055), mul(c, f32x4.sqrt(f32x4.sqrt(c)))), splat(0.055));
+  return signed(v128.bitselect(mul(a, splat(12.92)), curved, f32x4.le(a, splat(0.0031308))), v);
+}
+
+const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5;
+
+/** Three planes, each times its share. */
+@inline function three(x: v128, y: v128, z: v128, a: f32, b: f32, c: f32): v128 { return add(add(mul(x, splat(a)), mul(y, splat(b))), mul(z, splat(c))); }
+@inline function root(v: v128): v128 {
+  const a = sizeOf(v);
+  return signed(v128.and(cubeRoot(above(a)), f32x4.gt(a, splat(0))), v);
+}
+@inline function held01(v: v128): v128 { return least(most(v, splat(0)), splat(1)); }
+
+/**
+ * Work on four pixels at a time, turned so that red, green and blue lie in vectors of their own: powers then waste no lane on alpha, and the constants of
+ * their series serve three of them.
+ */
+@inline function planes(op: i32, d: usize, s: usize, n: i32, pre: f32, p: f32, post: f32, at: usize): void {
+  const end = s + (<usize>n << 4);
+  do {
+    const p0 = px(s), p1 = px(s + 16), p2 = px(s + 32), p3 = px(s + 48);
+    const lowA = v128.shuffle<i32>(p0, p1, 0, 4, 1, 5), lowB = v128.shuffle<i32>(p2, p3, 0, 4, 1, 5), highA = v128.shuffle<i32>(p0, p1, 2, 6, 3, 7), highB = v128.shuffle<i32>(p2, p3, 2, 6, 3, 7);
+    let x = v128.shuffle<i32>(lowA, lowB, 0, 1, 4, 5), y = v128.shuffle<i32>(lowA, lowB, 2, 3, 6, 7), z = v128.shuffle<i32>(highA, highB, 0, 1, 4, 5);
+    const alpha = v128.shuffle<i32>(highA, highB, 2, 3, 6, 7);
+    if (op == LINEAR || op == OKLAB) { x = decoded(x); y = decoded(y); z = decoded(z); }
+    if (op == OKLAB) {
+      const l = root(three(x, y, z, 0.4122214708, 0.5363325363, 0.0514459929)), m = root(three(x, y, z, 0.2119034982, 0.6806995451, 0.1073969566)), k = root(three(x, y, z, 0.0883024619, 0.2817188376, 0.6299787005));
+      x = three(l, m, k, 0.2104542553, 0.7936177850, -0.0040720468); y = three(l, m, k, 1.9779984951, -2.4285922050, 0.4505937099); z = three(l, m, k, 0.0259040371, 0.7827717662, -0.8086757660);
+    }
+    if (op == OKLAB_BACK) {
+      // The inverses of the matrices above, to ten figures.
+      let l = three(x, y, z, 0.9999999985, 0.3963377922, 0.2158037581), m = three(x, y, z, 1.0000000089, -0.1055613423, -0.0638541748), k = three(x, y, z, 1.0000000547, -0.0894841821, -1.2914855379);
+      l = mul(mul(l, l), l); m = mul(mul(m, m), m); k = mul(mul(k, k), k);
+      x = three(l, m, k, 4.0767416613, -3.3077115904, 0.2309699287); y = three(l, m, k, -1.2684380041, 2.6097574007, -0.3413193963); z = three(l, m, k, -0.0041960865, -0.7034186145, 1.7076147009);
+    }
+    if (op == ENCODED || op == OKLAB_BACK) { x = encoded(x); y = encoded(y); z = encoded(z); }
+    if (op == RAISE) {
+      x = mul(splat(post), power(mul(x, splat(pre)), splat(p))); y = mul(splat(post), power(mul(y, splat(pre)), splat(p))); z = mul(splat(post), power(mul(z, splat(pre)), splat(p)));
+    }
+    if (op == LIST) {
+      x = power(held01(add(mul(x, each(at)), each(at + 16))), each(at + 32)); y = power(held01(add(mul(y, each(at + 4)), each(at + 20))), each(at + 36));
+      z = power(held01(add(mul(z, each(at + 8)), each(at + 24))), each(at + 40));
+      const grey = three(x, y, z, 0.2126, 0.7152, 0.0722), k = each(at + 48);
+      x = add(grey, mul(sub(x, grey), k)); y = add(grey, mul(sub(y, grey), k)); z = add(grey, mul(sub(z, grey), k));
+    }
+    const xyA = v128.shuffle<i32>(x, y, 0, 4, 1, 5), xyB = v128.shuffle<i32>(x, y, 2, 6, 3, 7), zaA = v128.shuffle<i32>(z, alpha, 0, 4, 1, 5), zaB = v128.shuffle<i32>(z, alpha, 2, 6, 3, 7);
+    put(d, v128.shuffle<i32>(xyA, zaA, 0, 1, 4, 5)); put(d + 16, v128.shuffle<i32>(xyA, zaA, 2, 3, 6, 7));
+    put(d + 32, v128.shuffle<i32>(xyB, zaB, 0, 1, 4, 5)); put(d + 48, v128.shuffle<i32>(xyB, zaB, 2, 3, 6, 7));
+    s += 64; d += 64;
+  } while (s < end);
+}
+
+/** Encoded values to linear light (IEC 61966-2-1). */
+export function toLinear(d: usize, s: usize, n: i32): void { planes(LINEAR, d, s, n, 0, 0, 0, 0); }
+/** Linear light to encoded values. */
+export function fromLinear(d: usize, s: usize, n: i32): void { planes(ENCODED, d, s, n, 0, 0, 0, 0); }
+/** Encoded values to OKLab (B. Ottosson 2020): lightness, a, b. */
+export function toOklab(d: usize, s: usize, n: i32): void { planes(OKLAB, d, s, n, 0, 0, 0, 0); }
+/** OKLab to encoded values. */
+export function fromOklab(d: usize, s: usize, n: i32): void { planes(OKLAB_BACK, d, s, n, 0, 0, 0, 0); }
+/** post (pre v)^p for each channel; nothing below 0. */
+export function raise(d: usize, s: usize, n: i32, pre: f32, p: f32, post: f32): void { planes(RAISE, d, s, n, pre, p, post, 0); }
+/** ASC CDL 1.2: (v slope + offset) held in 0..1, to a power, then saturation about Rec. 709 luma. `at`: slope, offset, power, four floats each; saturation. */
+export function cdl(d: usize, s: usize, n: i32, at: usize): void { planes(LIST, d, s, n, 0, 0, 0, at); }
+
+@inline function times(v: v128, a: v128, b: v128, c: v128): v128 {
+  const x = v128.shuffle<i32>(v, v, 0, 0, 0, 0), y = v128.shuffle<i32>(v, v, 1, 1, 1, 1), z = v128.shuffle<i32>(v, v, 2, 2, 2, 2);
+  return add(add(mul(x, a), mul(y, b)), mul(z, c));
+}
+
+/** Colour through a 3 x 3 matrix and an offset: `at` holds the images of red, green and blue, then the offset, four floats each. */
+export function matrix(d: usize, s: usize, n: i32, at: usize): void {
+  const r = px(at), g = px(at + 16), b = px(at + 32), o = px(at + 48), end = s + (<usize>n << 4);
+  do { const v = px(s); put(d, withAlpha(add(times(v, r, g, b), o), v)); s += 16; d += 16; } while (s < end);
+}
+
+/** Premultiplied to straight colour with its alpha, and back. */
+export function part(d: usize, s: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do {
+    const v = px(s), a = v128.shuffle<i32>(v, v, 3, 3, 3, 3);
+    put(d, withAlpha(v128.and(div(v, most(a, splat(1e-20))), f32x4.gt(a, splat(0))), v));
+    s += 16; d += 16;
+  } while (s < end);
+}
+export function unite(d: usize, s: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do { const v = px(s); put(d, withAlpha(mul(v, v128.shuffle<i32>(v, v, 3, 3, 3, 3)), v)); s += 16; d += 16; } while (s < end);
+}

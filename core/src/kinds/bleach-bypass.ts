@@ -1,0 +1,28 @@
+import { affine, matrix, mix, type Rows } from '../work/image';
+import { defineKind, percent } from './define';
+
+const grey = (saturation: number): Rows => {
+  const row = (i: number): number[] => [0.2126, 0.7152, 0.0722].map((w, j) => (1 - saturation) * w + (i === j ? saturation : 0));
+  return [row(0), row(1), row(2)];
+};
+
+/** Silver left in the film: a black-and-white image lies over the colour image, which makes it harder and paler. */
+export const bleachBypass = defineKind({
+  id: 'bleach-bypass',
+  family: 'film',
+  label: 'Bleach bypass',
+  note: 'A silver image over the colours: hard and pale.',
+  space: 'encoded',
+  params: {
+    amount: percent({ label: 'Amount', at: 0.7 }),
+    saturation: percent({ label: 'Saturation', at: 0.6 }),
+    contrast: percent({ label: 'Contrast', min: -1 }),
+  },
+  byDefault: 'Seven tenths of the silver left in.',
+  work: (read, { amount, saturation, contrast }) => {
+    const pale = matrix(read, grey(saturation));
+    const silver = matrix(read, grey(0));
+    const slope = 2 ** contrast;
+    return mix('overlay', pale, contrast === 0 ? silver : affine(silver, slope, 0.5 - 0.5 * slope), amount);
+  },
+});

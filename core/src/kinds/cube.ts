@@ -1,0 +1,27 @@
+import { cubeOf, type Cube } from '../formats/cube';
+import { lattice, ramps, type Table } from '../work/image';
+import { defineKind, file } from './define';
+
+/** A table of the cube for the kernels: size, then where the domain begins and how many entries go to 1, four floats each, then the entries with a spare float. */
+function tableOf({ size, least, most, values }: Cube): Float32Array {
+  const scale = least.map((low, c) => (size - 1) / ((most[c] as number) - low));
+  const entries = Array.from({ length: values.length / 3 }, (_, i) => [...values.subarray(3 * i, 3 * i + 3), 0]).flat();
+  return Float32Array.from([size, size - 1, 0, 0, ...least, 0, ...scale, 0, ...entries]);
+}
+
+/** A colour table from a .cube file, on encoded values; three-dimensional ones by tetrahedral interpolation. */
+export const cube = defineKind({
+  id: 'cube',
+  family: 'colour',
+  label: 'Cube',
+  note: 'A colour table from a .cube file.',
+  space: 'encoded',
+  params: { file: file('Table', '.cube') },
+  byDefault: 'neutral',
+  work: (read, { file: name }) => {
+    if (name === '') return read;
+    const found = cubeOf(name);
+    const table: Table = { id: `cube ${name}`, make: () => tableOf(found) };
+    return found.dimensions === 1 ? ramps(read, table) : lattice(read, table);
+  },
+});

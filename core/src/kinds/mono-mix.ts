@@ -1,0 +1,55 @@
+import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../work/image';
+import { autoMix } from '../measure/auto-mix';
+import { atHue, bandBoard, bandParams, bands, bandValues, governing, movedParam } from './bands';
+import { defineKind, percent } from './define';
+import { KNEE } from './hue-bands';
+import { hueTable } from './tables';
+
+const LIFT = 0.3;
+
+/**
+ * Monochrome. Each of eight bands of hue is made lighter or darker than its own lightness; red, green and blue add what they differ from the pixel's
+ * tone, as a filter before the lens would. Greys stay as they are, whatever is mixed.
+ */
+export const monoMix = defineKind({
+  id: 'mono-mix',
+  family: 'colour',
+  label: 'Mono mix',
+  note: 'Monochrome, with each colour as light as you want it.',
+  space: 'encoded',
+  params: {
+    ...bandParams('', 'Hues'),
+    weightRed: percent({ label: 'Red', min: -1, section: 'Filter' }),
+    weightGreen: percent({ label: 'Green', min: -1, section: 'Filter' }),
+    weightBlue: percent({ label: 'Blue', min: -1, section: 'Filter' }),
+  },
+  boards: [bandBoard('', 'Hues')],
+  byDefault: 'Monochrome by lightness.',
+  auto: (seen) => ({ ...Object.fromEntries(bands.map(({ id }) => [id, 0])), ...autoMix(seen) }),
+  drag: (spot, values, amount) => {
+    const band = governing(spot, '');
+    return band && movedParam(values, band.name, amount, band.label);
+  },
+  work: (read, values) => {
+    const weights = [values.weightRed, values.weightGreen, values.weightBlue] as const;
+    const filtered = weights.every((w) => w === 0) ? read : matrix(read, filterRows(weights));
+    const lifts = bandValues(values, '');
+    const mixed = lifts.every((v) => v === 0)
+      ? toOklab(filtered)
+      : byHue(
+          toOklab(filtered),
+          hueTable(`mono ${lifts.join(' ')}`, (at) => ({ lift: LIFT * atHue(lifts, at), gain: 1, turnDeg: 0 })),
+          KNEE,
+        );
+    return fromOklab(chroma(mixed, -1, 0));
+  },
+});
+
+/** v + sum of weight * (channel - luma), for all three alike. */
+function filterRows(weights: readonly [number, number, number]): Rows {
+  const luma = [0.2126, 0.7152, 0.0722];
+  const sum = weights[0] + weights[1] + weights[2];
+  const added = weights.map((w, i) => w - sum * (luma[i] as number));
+  const row = (i: number): number[] => added.map((v, j) => v + (i === j ? 1 : 0));
+  return [row(0), row(1), row(2)];
+}

@@ -1,0 +1,35 @@
+import { affine, chroma, curve, fromOklab, gaussian, matrix, mix, toOklab } from '../work/image';
+import { defineKind, length, percent, toneLevel } from './define';
+import { rise, toneTable } from './tables';
+
+const LUMA = [0.2126, 0.7152, 0.0722];
+
+/**
+ * A print exposed again while it develops: tones above the turn go down again, and a line stands along edges, where spent developer holds the second
+ * exposure back (the effect named after Sabattier).
+ */
+export const solarise = defineKind({
+  id: 'solarise',
+  family: 'film',
+  label: 'Solarise',
+  note: 'Turns the light tones over, with lines along edges.',
+  space: 'encoded',
+  params: {
+    turn: toneLevel({ label: 'Turn', min: 0.2, max: 0.9, at: 0.5 }),
+    amount: percent({ label: 'Amount', at: 1 }),
+    line: percent({ label: 'Edge line', at: 0.3 }),
+    width: length({ label: 'Line width', min: 0.0005, max: 0.01, at: 0.0015, middle: 0.0025 }),
+    colour: percent({ label: 'Colour kept', at: 0 }),
+  },
+  byDefault: 'A monochrome print that turns at middle grey.',
+  fit: ({ tone }) => (tone < 0.3 ? 'This photo is dark: little of it lies above the turn. Brighten it first, or lower the turn.' : undefined),
+  work: (read, { turn, amount, line, width, colour }, { edge }) => {
+    const start = colour === 1 ? read : fromOklab(chroma(toOklab(read), colour - 1, 0));
+    const f = (x: number): number => x + amount * (rise(0, turn, Math.min(x, turn)) - (x > turn ? rise(turn, 1, x) : 0) - x);
+    const turned = curve(start, toneTable(`solarise ${turn} ${amount}`, f));
+    if (line === 0) return turned;
+    const tone = matrix(read, [LUMA, LUMA, LUMA]);
+    const edges = affine(mix('difference', tone, gaussian(tone, width * edge)), 5, -0.04);
+    return mix('screen', turned, edges, line);
+  },
+});

@@ -1,0 +1,68 @@
+import { matrix, type Rows } from '../work/image';
+import { linearToXyz, type Triple, xyzToLinear } from '../pixels/colour';
+import { defineKind, percent } from './define';
+
+/** How far the warmth reaches, in mireds (millionths of a reciprocal kelvin): 4000 K to 17000 K about the daylight of sRGB. */
+const REACH_MIRED = 96;
+const D65_MIRED = 1e6 / 6504;
+/** How far the tint reaches, across the locus in CIE 1960 v. */
+const REACH_TINT = 0.022;
+
+/** CIE daylight locus (CIE 15:2018, 4.1.2), 4000 to 25000 K, as CIE 1931 x, y. */
+export function daylight(kelvin: number): readonly [number, number] {
+  const t = 1e3 / kelvin;
+  const x = kelvin <= 7000 ? 0.244063 + 0.09911 * t + 2.9678 * t ** 2 - 4.607 * t ** 3 : 0.23704 + 0.24748 * t + 1.9018 * t ** 2 - 2.0064 * t ** 3;
+  return [x, -3 * x * x + 2.87 * x - 0.275];
+}
+
+/** Bradford cone responses (CIE 159:2004; CSS Color Module Level 4). */
+const BRADFORD: Rows = [
+  [0.8951, 0.2664, -0.1614],
+  [-0.7502, 1.7135, 0.0367],
+  [0.0389, -0.0685, 1.0296],
+];
+const FROM_BRADFORD: Rows = [
+  [0.9869929, -0.1470543, 0.1599627],
+  [0.4323053, 0.5183603, 0.0492912],
+  [-0.0085287, 0.0400428, 0.9684867],
+];
+
+const times = (m: Rows, [x, y, z]: Triple): Triple => m.map(([a = 0, b = 0, c = 0]) => a * x + b * y + c * z) as unknown as Triple;
+
+/** Light as if it came from a warmer or cooler, greener or pinker source: cone responses are scaled from one white to the other, in linear light. */
+export const whiteBalance = defineKind({
+  id: 'white-balance',
+  family: 'colour',
+  label: 'White balance',
+  note: 'Warmer or cooler, greener or pinker light.',
+  space: 'linear',
+  params: {
+    warmth: percent({ label: 'Warmth', min: -1 }),
+    tint: percent({ label: 'Tint', min: -1 }),
+  },
+  byDefault: 'neutral',
+  shown: { warmth: 0.5 },
+  work: (read, { warmth, tint }) => (warmth === 0 && tint === 0 ? read : matrix(read, balance(warmth, tint))),
+});
+
+/** The matrix on linear sRGB that makes the light of a source look white; middle grey keeps its luminance. */
+export function balance(warmth: number, tint: number): Rows {
+  const [from, to] = [white(D65_MIRED - REACH_MIRED * warmth, REACH_TINT * tint), white(D65_MIRED, 0)];
+  const [a, b] = [times(BRADFORD, from), times(BRADFORD, to)];
+  const adapted = (rgb: Triple): Triple => {
+    const [l, m, s] = times(BRADFORD, linearToXyz(rgb));
+    return xyzToLinear(times(FROM_BRADFORD, [(l * b[0]) / a[0], (m * b[1]) / a[1], (s * b[2]) / a[2]]));
+  };
+  const [red, green, blue] = [adapted([1, 0, 0]), adapted([0, 1, 0]), adapted([0, 0, 1])];
+  const grey = [0, 1, 2].map((i) => (red[i] as number) + (green[i] as number) + (blue[i] as number)) as unknown as Triple;
+  const keep = 1 / linearToXyz(grey)[1];
+  const row = (i: 0 | 1 | 2): number[] => [red[i] * keep, green[i] * keep, blue[i] * keep];
+  return [row(0), row(1), row(2)];
+}
+
+function white(mired: number, across: number): Triple {
+  const [x, y] = daylight(1e6 / mired);
+  const [u, v] = [(4 * x) / (12 * y - 2 * x + 3), (6 * y) / (12 * y - 2 * x + 3) + across];
+  const [nx, ny] = [(3 * u) / (2 * u - 8 * v + 4), (2 * v) / (2 * u - 8 * v + 4)];
+  return [nx / ny, 1, (1 - nx - ny) / ny];
+}

@@ -1,0 +1,19 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { readLook } from './look';
+import { kindsPage, lookJsonSchema } from './pages';
+
+const docs = path.join(__dirname, '../../../docs');
+const read = (name: string): string => fs.readFileSync(path.join(docs, name), 'utf8');
+
+describe('the pages about looks', () => {
+  it('are up to date: npm run docs makes them', () => {
+    expect(read('kinds.md')).toBe(kindsPage());
+    expect(read('look.schema.json')).toBe(lookJsonSchema());
+  });
+  it('show complete examples that can be read', () => {
+    const examples = [...read('look-format.md').matchAll(/```json\n([\s\S]*?)```/g)].map(([, text = '']) => text);
+    expect(examples.length).toBeGreaterThan(2);
+    for (const text of examples) expect(readLook(text).faults).toEqual([]);
+  });
+});

@@ -1,0 +1,60 @@
+import { zoneOf } from './zones';
+import { decodeRgb, linearToOklab, luma, type Triple } from '../pixels/colour';
+
+/** Pixels of a screen: rows of straight RGBA bytes. */
+export interface Bytes {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8ClampedArray | Uint8Array;
+}
+
+/** What a place of a picture looks like. */
+export interface Spot {
+  /** Encoded, 0..1. */
+  readonly rgb: Triple;
+  /** Rec. 709 luma of the encoded values, 0..1. */
+  readonly tone: number;
+  /** Stops of light above or below middle grey, 18 % of white. */
+  readonly stops: number;
+  /** Of the zone system, 0 to 10. */
+  readonly zone: number;
+  /** OKLab. */
+  readonly lightness: number;
+  readonly chroma: number;
+  readonly hueDeg: number;
+}
+
+const GREY = 0.18;
+/** Luminance under which stops are counted no further: 14 of them below white. */
+const DARKEST = 2 ** -14;
+
+/** The mean of a square of (2 reach + 1) pixels about a place given as shares of width and height; cut to the picture. */
+export function spotAt({ width, height, data }: Bytes, u: number, v: number, reach: number): Spot {
+  const hold = (x: number, n: number): number => Math.min(n - 1, Math.max(0, Math.floor(x)));
+  const [cx, cy] = [hold(u * width, width), hold(v * height, height)];
+  const sum = [0, 0, 0];
+  let count = 0;
+  for (let y = hold(cy - reach, height); y <= hold(cy + reach, height); y++)
+    for (let x = hold(cx - reach, width); x <= hold(cx + reach, width); x++) {
+      for (let c = 0; c < 3; c++) sum[c] = (sum[c] as number) + (data[(y * width + x) * 4 + c] as number);
+      count++;
+    }
+  const [r = 0, g = 0, b = 0] = sum.map((value) => value / count / 255);
+  return spotOf([r, g, b]);
+}
+
+export function spotOf(rgb: Triple): Spot {
+  const linear = decodeRgb(rgb);
+  const [lightness, a, b] = linearToOklab(linear);
+  const luminance = luma(linear);
+  const stops = Math.log2(Math.max(luminance, DARKEST) / GREY);
+  return {
+    rgb,
+    tone: luma(rgb),
+    stops,
+    zone: zoneOf(luminance),
+    lightness,
+    chroma: Math.hypot(a, b),
+    hueDeg: ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360,
+  };
+}

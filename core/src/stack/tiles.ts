@@ -1,0 +1,18 @@
+import type { Rect } from '../pixels/picture';
+import type { Crew } from './crew';
+import type { TileSize } from './plan';
+
+export const tileCount = ({ w, h }: Rect, tile: TileSize): number => Math.ceil(w / tile.width) * Math.ceil(h / tile.height);
+
+/** Tile by number, row by row. */
+export function tileAt(area: Rect, tile: TileSize, i: number): Rect {
+  const across = Math.ceil(area.w / tile.width);
+  const [x, y] = [(i % across) * tile.width, Math.floor(i / across) * tile.height];
+  return { x: area.x + x, y: area.y + y, w: Math.min(tile.width, area.w - x), h: Math.min(tile.height, area.h - y) };
+}
+
+/** Tiles over an area, as this hand of a crew gets them. */
+export function* tiles(crew: Crew, area: Rect, tile: TileSize): Generator<Rect> {
+  const count = tileCount(area, tile);
+  for (let i = crew.next(); i < count && !crew.stopped; i = crew.next()) yield tileAt(area, tile, i);
+}
