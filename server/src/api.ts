@@ -69,6 +69,8 @@ export const exportWish = z.discriminatedUnion('format', [
 ]);
 export type ExportWish = z.infer<typeof exportWish>;
 
+export const cubeKept = z.object({ name: z.string() });
+
 export const fault = z.object({ code: z.string(), message: z.string(), hint: z.string() });
 export type Fault = z.infer<typeof fault>;
 

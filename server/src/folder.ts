@@ -14,6 +14,8 @@ export interface Folder {
   /** Made from originals; can be thrown away at any time. */
   readonly derived: string;
   readonly exports: string;
+  /** Colour tables, by their content. */
+  readonly cubes: string;
   /** Half-written files; emptied at every start. */
   readonly unfinished: string;
   readonly release: () => Promise<void>;
@@ -28,12 +30,15 @@ export async function takeFolder(root: string): Promise<Folder> {
     originals: at('originals'),
     derived: at('derived'),
     exports: at('exports'),
+    cubes: at('cubes'),
     unfinished: at('unfinished'),
   };
   await fs.mkdir(root, { recursive: true });
   const release = await lock(root);
   await fs.rm(folder.unfinished, { recursive: true, force: true });
-  await Promise.all([folder.originals, folder.derived, folder.exports, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })));
+  await Promise.all(
+    [folder.originals, folder.derived, folder.exports, folder.cubes, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })),
+  );
   return { ...folder, release };
 }
 

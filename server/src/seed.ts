@@ -2,7 +2,7 @@ import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { z } from 'zod';
-import { readStack } from '@bexlen/core';
+import { readLook, readStack, type Look } from '@bexlen/core';
 import type { Folder } from './folder';
 import { importPhoto } from './importer';
 import type { Db } from './store/db';
@@ -15,7 +15,7 @@ const shelf = z.array(
     name: z.string(),
     caption: z.string(),
     picked: z.boolean().optional(),
-    versions: z.array(z.strictObject({ name: z.string(), stack: z.unknown() })).optional(),
+    versions: z.array(z.union([z.strictObject({ name: z.string(), stack: z.unknown() }), z.strictObject({ look: z.string() })])).optional(),
   }),
 );
 
@@ -26,7 +26,15 @@ export async function seed(db: Db, folder: Folder, demo: string): Promise<void> 
   for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
     const { id } = await importPhoto(db, folder, createReadStream(path.join(demo, file)), file);
     await changePhoto(db, id, { name, caption, picked });
-    for (const version of versions)
-      await addVersion(db, id, { name: version.name, steps: [{ words: 'As it came', stack: readStack(version.stack) }], cursor: 0 });
+    for (const version of versions) {
+      const given = 'look' in version ? await lookOf(path.join(demo, version.look)) : { name: version.name, stack: readStack(version.stack) };
+      await addVersion(db, id, { name: given.name, steps: [{ words: 'As it came', stack: given.stack }], cursor: 0 });
+    }
   }
+}
+
+async function lookOf(file: string): Promise<Look> {
+  const { look, faults } = readLook(await fs.readFile(file, 'utf8'));
+  if (!look) throw new Error(`${file}: ${JSON.stringify(faults[0])}`);
+  return look;
 }

@@ -9,9 +9,11 @@ import { takeFolder } from './folder';
 import { answerFault } from './http/faults';
 import { guard } from './http/guard';
 import { headers, site } from './http/site';
+import { Workshop } from './jobs/workshop';
 import { Exporter } from './jobs/exporter';
 import type { EngineFiles } from './jobs/crew';
 import type { Log } from './log';
+import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { photoRoutes } from './routes/photos';
 import { versionRoutes } from './routes/versions';
@@ -47,8 +49,7 @@ export async function start(settings: Settings): Promise<Running> {
   const exporter = new Exporter(
     db,
     folder,
-    settings.engine,
-    Math.min(4, os.availableParallelism()),
+    new Workshop(settings.engine, Math.min(4, os.availableParallelism())),
     log,
     (job) => void news.broadcast(job, 'export'),
   );
@@ -57,7 +58,7 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(pinoHttp({ logger: log, autoLogging: false }));
   app.use(headers(settings.site));
   app.use(guard);
-  app.use('/api', photoRoutes(db, folder, settings.maxUploadBytes), versionRoutes(db), exportRoutes(db, folder, exporter, news));
+  app.use('/api', photoRoutes(db, folder, settings.maxUploadBytes), versionRoutes(db), exportRoutes(db, folder, exporter, news), cubeRoutes(folder));
   app.use('/api', () => {
     throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');
   });

@@ -1,7 +1,7 @@
 import sharp, { type Sharp } from 'sharp';
-import { fitted, type Layout } from '@bexlen/core';
+import { fitted, type Layout, type Rect } from '@bexlen/core';
 import { MAX_PIXELS } from './inspect';
-import { srgbProfile } from './profile';
+import { profileOf } from './profile';
 
 export interface Decoded {
   readonly layout: Layout;
@@ -9,7 +9,7 @@ export interface Decoded {
   readonly pixels: Uint8Array;
 }
 
-interface Source {
+export interface Source {
   readonly file: string;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
@@ -19,14 +19,33 @@ interface Source {
 export const decode = (source: Source): Promise<Decoded> => (source.depth === 16 ? deep(source) : raw(shallow(source), source));
 
 /** An original that fits a long edge, averaged in linear light. */
-export async function decodeFitted(source: Source, size: { width: number; height: number }, edge: number): Promise<Decoded> {
+export async function decodeFitted(source: Source, edge: number): Promise<Decoded> {
+  return decodePart(source, undefined, edge);
+}
+
+/** A rectangle of an original, or all of it, that fits a long edge, averaged in linear light where it is made smaller. */
+export async function decodePart(source: Source, part: Rect | undefined, edge: number): Promise<Decoded> {
+  const whole = await uprightSize(source.file);
+  const size = part ? { width: part.w, height: part.h } : whole;
   const { width, height } = fitted(size, edge);
-  if (width === size.width && height === size.height) return decode(source);
-  if (source.depth === 8) return raw(small(shallow(source, 'scrgb'), width, height).toColourspace('srgb'), source);
+  const reduced = width !== size.width || height !== size.height;
+  if (!part && !reduced) return decode(source);
+  const cut = (image: Sharp): Sharp => (part ? image.extract({ left: part.x, top: part.y, width: part.w, height: part.h }) : image);
+  if (source.depth === 8) {
+    if (!reduced) return raw(cut(shallow(source)), source);
+    return raw(small(cut(shallow(source, 'scrgb')), width, height).toColourspace('srgb'), source);
+  }
   const { layout, pixels } = await deep(source);
   const words = new Uint16Array(pixels.buffer, pixels.byteOffset, pixels.byteLength / 2);
-  const whole = sharp(words, { raw: layout, limitInputPixels: MAX_PIXELS });
-  return raw(small(whole.pipelineColourspace('scrgb'), width, height).toColourspace('rgb16'), source);
+  const image = sharp(words, { raw: layout, limitInputPixels: MAX_PIXELS });
+  if (!reduced) return raw(cut(image.toColourspace('rgb16')), source);
+  return raw(small(cut(image.pipelineColourspace('scrgb')), width, height).toColourspace('rgb16'), source);
+}
+
+/** Size of an original as it stands upright. */
+export async function uprightSize(file: string): Promise<{ width: number; height: number }> {
+  const { width, height, orientation = 1 } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  return orientation >= 5 ? { width: height, height: width } : { width, height };
 }
 
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
@@ -43,7 +62,7 @@ const shallow = ({ file, alpha }: Source, space?: string): Sharp => {
  */
 async function deep(source: Source): Promise<Decoded> {
   const { icc } = await sharp(source.file).metadata();
-  const foreign = icc && !icc.equals(await srgbProfile());
+  const foreign = icc && !icc.equals(await profileOf('srgb'));
   const image = sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: !foreign }).autoOrient();
   const tagged = foreign ? image.withIccProfile('srgb') : image;
   return raw((source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha()).toColourspace('rgb16'), source);

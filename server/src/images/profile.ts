@@ -1,21 +1,23 @@
 import zlib from 'node:zlib';
 import sharp from 'sharp';
+import type { Gamut } from '@bexlen/core';
 
-let bytes: Promise<Buffer> | undefined;
+const profiles = new Map<Gamut, Promise<Buffer>>();
 
-/** The sRGB profile that goes into exported files. */
-export function srgbProfile(): Promise<Buffer> {
-  bytes ??= makeProfile();
-  return bytes;
+/** The ICC profile of some primaries. */
+export function profileOf(gamut: Gamut = 'srgb'): Promise<Buffer> {
+  const known = profiles.get(gamut) ?? makeProfile(gamut);
+  profiles.set(gamut, known);
+  return known;
 }
 
-async function makeProfile(): Promise<Buffer> {
+async function makeProfile(gamut: Gamut): Promise<Buffer> {
   const sample = await sharp({ create: { width: 1, height: 1, channels: 3, background: 'grey' } })
-    .withIccProfile('srgb')
+    .withIccProfile(gamut === 'srgb' ? 'srgb' : 'p3')
     .png()
     .toBuffer();
   const { icc } = await sharp(sample).metadata();
-  if (!icc) throw new Error('no sRGB profile');
+  if (!icc) throw new Error(`no profile for ${gamut}`);
   return icc;
 }
 

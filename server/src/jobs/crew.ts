@@ -1,7 +1,19 @@
 import fs from 'node:fs/promises';
 import v8 from 'node:v8';
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
-import { BexlenError, control, newMemory, type FromHand, type Layout, type Stack, type StoreFormat, type ToHand } from '@bexlen/core';
+import {
+  BexlenError,
+  control,
+  newMemory,
+  type Cube,
+  type FromHand,
+  type Gamut,
+  type Layout,
+  type Shape,
+  type Stack,
+  type StoreFormat,
+  type ToHand,
+} from '@bexlen/core';
 
 /** Where the built worker and kernels lie. */
 export interface EngineFiles {
@@ -12,8 +24,15 @@ export interface EngineFiles {
 export interface Finished {
   readonly width: number;
   readonly height: number;
-  /** In memory shared with the crew; holds until the crew is dismissed. */
+  /** In memory shared with the crew; holds until its next order. */
   readonly pixels: Uint8Array;
+}
+
+/** Bands of rows that are told of as they are finished, in any order. */
+export interface Bands {
+  readonly rows: number;
+  /** `pixels` is the whole picture, in which this band is finished. */
+  readonly done: (band: number, pixels: Uint8Array) => void;
 }
 
 const modules = new Map<string, Promise<WebAssembly.Module>>();
@@ -28,19 +47,26 @@ function compiled(file: string): Promise<WebAssembly.Module> {
   return module;
 }
 
-/**
- * A crew of worker threads for one picture. It is dismissed with its memory when the picture is done, since WebAssembly memory never
- * shrinks.
- */
+/** A crew of worker threads, for one picture after another. Its memory grows to the largest of them, and goes when it is dismissed. */
 export class Crew {
   private words: Int32Array | undefined;
   private tiles = 1;
+  private height = 0;
   private stopped = false;
+  private broken = false;
 
   private constructor(
     private readonly workers: readonly Worker[],
     private readonly lead: Worker,
-  ) {}
+    private readonly memory: WebAssembly.Memory,
+  ) {
+    workers.forEach((worker) => worker.on('error', () => (this.broken = true)));
+  }
+
+  /** Whether all hands are well. */
+  get fit(): boolean {
+    return !this.broken;
+  }
 
   static async hire(files: EngineFiles, parts: number): Promise<Crew> {
     const module = await compiled(files.kernels);
@@ -53,32 +79,84 @@ export class Crew {
       worker.postMessage({ type: 'assist', module, memory, part: i + 1, parts, lead: port1 } as unknown as ToHand, [port1]);
       return port2;
     });
-    const crew = new Crew(workers, lead);
+    const crew = new Crew(workers, lead, memory);
     const ready = crew.answer((message) => message.type === 'ready');
     lead.postMessage({ type: 'begin', module, memory, helpers } as unknown as ToHand, helpers);
     await ready;
     return crew;
   }
 
-  /** Hands the photo over; its bytes are moved, not copied. */
-  open(layout: Layout, pixels: Uint8Array): void {
-    const whole = pixels.byteOffset === 0 && pixels.buffer.byteLength === pixels.byteLength;
-    const bytes = whole ? pixels : new Uint8Array(pixels);
-    this.lead.postMessage({ type: 'open', slot: 'photo', layout, bytes } satisfies ToHand, [bytes.buffer as ArrayBuffer]);
+  /** Hands a photo over: its bytes are copied into the crew's memory. */
+  async open(layout: Layout, pixels: Uint8Array): Promise<void> {
+    this.words = undefined;
+    this.stopped = false;
+    this.height = layout.height;
+    const answer = this.answer((message) => message.type === 'room');
+    this.lead.postMessage({ type: 'room', layout } satisfies ToHand);
+    const message = await answer;
+    if (message.type === 'room') message.bytes.set(pixels);
   }
 
-  /** Makes the picture. Throws `cancelled` if it was stopped. */
-  async render(stack: Stack, format: StoreFormat): Promise<Finished> {
+  /** Gives it a colour table that a stack names. */
+  provide(name: string, cube: Cube): void {
+    this.lead.postMessage({ type: 'cube', name, cube } satisfies ToHand);
+  }
+
+  /** Makes the picture that the first layer reads; the photo's own bytes are let go. */
+  shape(shape: Shape): void {
+    this.height = shape.layout.height;
+    this.lead.postMessage({ type: 'shape', slot: 'photo', shape, spend: true } satisfies ToHand);
+  }
+
+  /** Makes the picture, in the place of the photo where that can be: it has to be opened again for the next one. Throws `cancelled` if it was stopped. */
+  async render(stack: Stack, format: StoreFormat, gamut: Gamut, bands?: Bands): Promise<Finished> {
     const answer = this.answer((message) => message.type === 'rendered' || message.type === 'stopped');
-    this.lead.postMessage({ type: 'render', slot: 'photo', id: 1, stack, format } satisfies ToHand);
+    const told = bands && this.follow(bands);
+    this.lead.postMessage({
+      type: 'render',
+      slot: 'photo',
+      id: 1,
+      stack,
+      format,
+      gamut,
+      spend: true,
+      ...(bands && { band: bands.rows }),
+    } satisfies ToHand);
     const message = await answer;
     if (message.type !== 'rendered') throw new BexlenError('cancelled', 'The export was cancelled.', 'Start it again when you want it.');
+    await told;
     return { width: message.width, height: message.height, pixels: message.pixels };
+  }
+
+  /** Tells of finished bands, of which any hand may speak, once it is known where the picture is. Resolves when all were told of. */
+  private follow({ rows, done }: Bands): Promise<void> {
+    let picture: Uint8Array | undefined;
+    let left = Math.ceil(this.height / rows);
+    const waiting: number[] = [];
+    return new Promise((resolve) => {
+      const hear = (message: FromHand): void => {
+        if (message.type === 'begun') picture = message.pixels;
+        if (message.type === 'band') waiting.push(message.band);
+        if (!picture) return;
+        for (const band of waiting.splice(0)) {
+          done(band, picture);
+          left--;
+        }
+        if (left > 0) return;
+        this.workers.forEach((worker) => worker.off('message', hear));
+        resolve();
+      };
+      this.workers.forEach((worker) => worker.on('message', hear));
+    });
   }
 
   /** Share of the tiles that are done, 0..1. */
   get progress(): number {
     return this.words ? Math.min(1, control.finishedTiles(this.words) / this.tiles) : 0;
+  }
+
+  get memoryBytes(): number {
+    return this.memory.buffer.byteLength;
   }
 
   stop(): void {
@@ -94,15 +172,17 @@ export class Crew {
     return new Promise((resolve, reject) => {
       const done = (act: () => void): void => {
         this.lead.off('message', hear);
+        this.workers.forEach((worker) => worker.off('error', broke));
         act();
       };
+      const broke = (error: unknown): void => done(() => reject(error));
       const hear = (message: FromHand): void => {
         if (message.type === 'begun') this.begun(message);
         if (message.type === 'failed') done(() => reject(new Error(message.message)));
         if (wanted(message)) done(() => resolve(message));
       };
       this.lead.on('message', hear);
-      this.workers.forEach((worker) => worker.once('error', (error) => done(() => reject(error))));
+      this.workers.forEach((worker) => worker.on('error', broke));
     });
   }
 

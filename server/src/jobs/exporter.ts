@@ -1,36 +1,32 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { BexlenError } from '@bexlen/core';
 import type { ExportJob } from '../api';
 import type { Folder } from '../folder';
 import { asFault, toFault } from '../http/faults';
-import { decode } from '../images/decode';
-import { encode } from '../images/encode';
 import type { Log } from '../log';
+import type { Cube } from '@bexlen/core';
+import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
 import { exportById, exportWork, nextWaiting, requeueUnfinished, setState } from '../store/exports';
 import { originalPath } from '../store/originals';
 import { photoRow } from '../store/photos';
-import { Crew, type EngineFiles } from './crew';
+import { make } from './make';
+import type { Workshop } from './workshop';
 
-/** Decoding, rendering and encoding as shares of the bar. */
-const DECODED = 0.15;
-const RENDERED = 0.7;
 const TICK_MS = 200;
 
 export type Listener = (job: ExportJob) => void;
 
 /** Makes exports one after another, each with all hands. What was unfinished when the server stopped starts again. */
 export class Exporter {
-  private current: { id: string; crew?: Crew; cancelled: boolean; progress: number } | undefined;
+  private current: { id: string; stop: AbortController; cancelled: boolean; progress: number } | undefined;
   private running: Promise<void> = Promise.resolve();
   private closing = false;
 
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
-    private readonly files: EngineFiles,
-    private readonly hands: number,
+    private readonly workshop: Workshop,
     private readonly log: Log,
     private readonly tell: Listener,
   ) {}
@@ -53,7 +49,7 @@ export class Exporter {
   async cancel(id: string): Promise<void> {
     if (this.current?.id === id) {
       this.current.cancelled = true;
-      this.current.crew?.stop();
+      this.current.stop.abort();
       return;
     }
     const { state } = await exportById(this.db, id);
@@ -63,16 +59,17 @@ export class Exporter {
   /** Stops what is being made and leaves it to be started again. */
   async close(): Promise<void> {
     this.closing = true;
-    this.current?.crew?.stop();
+    this.current?.stop.abort();
     await this.running;
+    await this.workshop.close();
   }
 
   private async drain(): Promise<void> {
-    for (let id = await nextWaiting(this.db); id && !this.closing; id = await nextWaiting(this.db)) await this.make(id);
+    for (let id = await nextWaiting(this.db); id && !this.closing; id = await nextWaiting(this.db)) await this.carryOut(id);
   }
 
-  private async make(id: string): Promise<void> {
-    const current: NonNullable<Exporter['current']> = { id, cancelled: false, progress: 0 };
+  private async carryOut(id: string): Promise<void> {
+    const current: NonNullable<Exporter['current']> = { id, stop: new AbortController(), cancelled: false, progress: 0 };
     this.current = current;
     await this.settle(id, 'working');
     const start = performance.now();
@@ -94,30 +91,14 @@ export class Exporter {
     }
   }
 
-  private async write(current: NonNullable<Exporter['current']>, file: string): Promise<number> {
+  private async write(current: NonNullable<Exporter['current']>, to: string): Promise<number> {
     const { job, stack } = await exportWork(this.db, current.id);
     const photo = await photoRow(this.db, job.photoId);
-    const decoded = await decode({ file: originalPath(this.folder, photo.hash), depth: photo.depth, alpha: photo.alpha });
-    current.progress = DECODED;
-    const crew = await Crew.hire(this.files, this.hands);
-    try {
-      current.crew = crew;
-      this.check(current);
-      const { layout } = decoded;
-      const alpha = layout.channels === 4 && job.format === 'png';
-      crew.open(layout, decoded.pixels);
-      const finished = await crew.render(stack, `${alpha ? 'rgba' : 'rgb'}${job.depth}`);
-      this.check(current);
-      current.progress = RENDERED;
-      const made = { width: finished.width, height: finished.height, depth: job.depth, channels: alpha ? 4 : 3 } as const;
-      return await encode(finished.pixels, made, job.format === 'jpeg' ? { format: 'jpeg', quality: job.quality ?? 92 } : { format: 'png' }, file);
-    } finally {
-      await crew.dismiss();
-    }
-  }
-
-  private check({ cancelled }: { cancelled: boolean }): void {
-    if (cancelled || this.closing) throw new BexlenError('cancelled', 'The export was cancelled.', 'Start it again when you want it.');
+    const source = { file: originalPath(this.folder, photo.hash), depth: photo.depth, alpha: photo.alpha };
+    const wish = job.format === 'jpeg' ? { format: job.format, quality: job.quality ?? 92 } : { format: job.format, depth: job.depth };
+    const progress = (share: number): void => void (current.progress = share);
+    const cube = (name: string): Promise<Cube> => loadCube(this.folder, name);
+    return make(this.workshop, { source, stack, wish, to, cube }, { signal: current.stop.signal, progress });
   }
 
   private async fail(id: string, error: unknown): Promise<void> {
@@ -127,7 +108,6 @@ export class Exporter {
   }
 
   private async tick(current: NonNullable<Exporter['current']>): Promise<void> {
-    if (current.crew && current.progress < RENDERED) current.progress = DECODED + (RENDERED - DECODED) * current.crew.progress;
     const job = await exportById(this.db, current.id);
     if (this.current === current) this.tell({ ...job, progress: current.progress });
   }

@@ -5,7 +5,7 @@ import { BexlenError, PAM_TYPE, writePam } from '@bexlen/core';
 import { imported, newVersion, photoChange, PIXEL_EDGES } from '../api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
-import { decodeFitted } from '../images/decode';
+import { decodeFitted, decodePart } from '../images/decode';
 import { inspect } from '../images/inspect';
 import { importPhoto, type Imported } from '../importer';
 import type { Db } from '../store/db';
@@ -14,6 +14,9 @@ import { allPhotos, changePhoto, photoById, photoRow } from '../store/photos';
 import { addVersion, versionById } from '../store/versions';
 
 const edge = z.object({ edge: z.coerce.number().pipe(z.union(PIXEL_EDGES.map((e) => z.literal(e)) as never)) }) as z.ZodType<{ edge: number }>;
+const px = z.coerce.number().int().min(0).max(65535);
+/** A rectangle of the photo, in its own pixels, and the long edge that it is to fit. */
+const partQuery = z.object({ x: px, y: px, w: px.min(1), h: px.min(1), edge: px.min(16) });
 const FOR_EVER = 'private, max-age=31536000, immutable';
 
 export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Router {
@@ -52,10 +55,18 @@ export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Rou
   router
     .route('/photos/:id/pixels')
     .get(async (req, res) => {
-      const { edge: longest } = edge.parse(req.query);
       const row = await photoRow(db, req.params.id);
+      const source = { file: originalPath(folder, row.hash), depth: row.depth, alpha: row.alpha };
+      if (req.query['w'] !== undefined) {
+        const { edge: most, ...part } = partQuery.parse(req.query);
+        if (part.x + part.w > row.width || part.y + part.h > row.height)
+          throw new BexlenError('bad-request', 'This rectangle hangs over the photo.', `The photo has ${row.width} x ${row.height} pixels.`);
+        const { layout, pixels } = await decodePart(source, part, most);
+        return void res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).send(writePam(layout, pixels));
+      }
+      const { edge: longest } = edge.parse(req.query);
       const file = await derived(folder, row.hash, `${longest}.pam`, async () => {
-        const { layout, pixels } = await decodeFitted({ file: originalPath(folder, row.hash), depth: row.depth, alpha: row.alpha }, row, longest);
+        const { layout, pixels } = await decodeFitted(source, longest);
         return writePam(layout, pixels);
       });
       res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).sendFile(file);

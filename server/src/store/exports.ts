@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, type Stack } from '@bexlen/core';
+import { BexlenError, pictureSize, readStack, type Stack } from '@bexlen/core';
 import type { ExportJob, ExportWish, Fault } from '../api';
 import type { Db, Tx } from './db';
 import { photoRow } from './photos';
@@ -48,12 +48,13 @@ export const exportById = async (db: Tx, id: string): Promise<ExportJob> => pres
 /** What is needed to make a file: the stack as it was when the export was asked for. */
 export async function exportWork(db: Tx, id: string): Promise<{ job: ExportJob; stack: Stack }> {
   const found = await row(db, id);
-  return { job: present(found), stack: found.stack };
+  return { job: present(found), stack: readStack(found.stack) };
 }
 
 export async function addExport(db: Db, wish: ExportWish): Promise<string> {
   const { photoId, name, stack } = await stackOf(db, wish.versionId);
   const photo = await photoRow(db, photoId);
+  const { width, height } = pictureSize(stack.geometry, photo);
   const id = randomUUID();
   const fileName = `${plain(photo.name)} - ${plain(name)}.${wish.format === 'jpeg' ? 'jpg' : 'png'}`;
   await db.query(
@@ -68,8 +69,8 @@ export async function addExport(db: Db, wish: ExportWish): Promise<string> {
       wish.format,
       wish.format === 'jpeg' ? wish.quality : null,
       wish.format === 'png' ? wish.depth : 8,
-      photo.width,
-      photo.height,
+      width,
+      height,
     ],
   );
   return id;

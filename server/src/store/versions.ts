@@ -22,7 +22,8 @@ export async function versionById(db: Db, id: string): Promise<Version> {
   return db.transaction(async (tx) => {
     const { photo_id, ...row } = await versionRow(tx, id);
     const { rows } = await tx.query<Step>('SELECT words, stack FROM steps WHERE version_id = $1 ORDER BY place', [id]);
-    return { ...row, photoId: photo_id, steps: rows };
+    // Read anew, so that what was kept before a kind gained a parameter has its default.
+    return { ...row, photoId: photo_id, steps: rows.map(({ words, stack }) => ({ words, stack: readStack(stack) })) };
   });
 }
 

@@ -1,0 +1,108 @@
+import {
+  BexlenError,
+  cubesIn,
+  fitted,
+  isPicture,
+  longEdge,
+  pictureSize,
+  shapeOf,
+  type Cube,
+  type Geometry,
+  type Layout,
+  type Shape,
+  type Stack,
+} from '@bexlen/core';
+import { decode, decodeFitted, uprightSize, type Source } from '../images/decode';
+import { encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
+import { JpegStrips, stripsFit } from '../images/strips';
+import type { Workshop } from './workshop';
+
+export interface Work {
+  readonly source: Source;
+  readonly stack: Stack;
+  readonly wish: Wish;
+  /** Long edge in pixels, where the picture is not wanted at full size. */
+  readonly size?: number;
+  /** Where the colour tables come from that the stack names. */
+  readonly cube: (name: string) => Promise<Cube>;
+  /** File that is written. */
+  readonly to: string;
+}
+
+export interface Watch {
+  /** Stops the work between tiles. */
+  readonly signal?: AbortSignal;
+  /** Told a share of the whole, 0..1, now and then. */
+  readonly progress?: (share: number) => void;
+}
+
+/** Decoding, rendering and encoding as shares of the whole. */
+const DECODED = 0.15;
+const RENDERED = 0.8;
+const TICK_MS = 100;
+/** Rows that are encoded as one while others are still being made. */
+const STRIP = 256;
+
+/**
+ * A finished file of an original, in sRGB with its profile. Alpha is kept where the format holds it. Returns the bytes written.
+ * Throws `cancelled` when it was stopped; what was written by then is the caller's to remove.
+ */
+export async function make(workshop: Workshop, { source, stack, wish, to, size, cube }: Work, { signal, progress }: Watch = {}): Promise<number> {
+  const [hired, decoded] = await Promise.allSettled([workshop.hire(), pixelsFor(source, stack.geometry, size)]);
+  if (hired.status === 'rejected') throw hired.reason;
+  const crew = hired.value;
+  const stop = (): void => crew.stop();
+  const ticks = setInterval(() => progress?.(DECODED + (RENDERED - DECODED) * crew.progress), TICK_MS);
+  signal?.addEventListener('abort', stop);
+  try {
+    if (decoded.status === 'rejected') throw decoded.reason;
+    const { pixels, opened, shape } = decoded.value;
+    check(signal);
+    for (const name of new Set(cubesIn(stack.layers))) crew.provide(name, await cube(name));
+    await crew.open(opened, pixels);
+    if (shape) crew.shape(shape);
+    const layout = shape?.layout ?? opened;
+    const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
+    const depth = wish.format === 'jpeg' ? 8 : wish.depth;
+    const strips = wish.format === 'jpeg' && workshop.hands > 1 ? stripsOf(wish.quality, layout) : undefined;
+    const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
+    const finished = await crew.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, wish.gamut ?? 'srgb', bands);
+    check(signal);
+    const made = { width: finished.width, height: finished.height, depth, channels } as const;
+    const bytes = strips ? await writeJpeg(to, await strips.join(), wish.gamut) : await encode(finished.pixels, made, wish, to);
+    await workshop.takeBack(crew);
+    return bytes;
+  } catch (error) {
+    await crew.dismiss();
+    throw error;
+  } finally {
+    clearInterval(ticks);
+    signal?.removeEventListener('abort', stop);
+  }
+}
+
+/** The photo's pixels, and how the picture is shaped out of them, where its geometry does anything. */
+async function pixelsFor(
+  source: Source,
+  geometry: Geometry,
+  edge: number | undefined,
+): Promise<{ pixels: Uint8Array; opened: Layout; shape?: Shape }> {
+  const photo = await uprightSize(source.file);
+  const full = pictureSize(geometry, photo);
+  const size = edge === undefined ? full : fitted(full, edge);
+  const scale = longEdge(size) / longEdge(full);
+  const { layout, pixels } = scale === 1 ? await decode(source) : await decodeFitted(source, Math.ceil(longEdge(photo) * scale));
+  const patch = { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout };
+  if (isPicture(geometry, patch)) return { pixels, opened: layout };
+  return { pixels, opened: layout, shape: shapeOf(geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }) };
+}
+
+/** Strips, where the picture is large enough for them to be worth it and narrow enough to be possible. */
+function stripsOf(quality: number, { width, height }: Layout): JpegStrips | undefined {
+  const wish = jpegWish(quality);
+  return height > STRIP && stripsFit(wish, width, STRIP) ? new JpegStrips(wish, width, height, STRIP) : undefined;
+}
+
+function check(signal: AbortSignal | undefined): void {
+  if (signal?.aborted) throw new BexlenError('cancelled', 'The export was cancelled.', 'Start it again when you want it.');
+}

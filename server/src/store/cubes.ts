@@ -1,0 +1,30 @@
+import { createHash } from 'node:crypto';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import { BexlenError, cubeLabel, readCube, type Cube } from '@bexlen/core';
+import type { Folder } from '../folder';
+import { writeWhole } from './originals';
+
+const cubePath = ({ cubes }: Folder, id: string): string => path.join(cubes, `${id}.cube`);
+const ID = /^[0-9a-f]{24}$/;
+const NAME_LENGTH = 120;
+
+/** Keeps the text of a .cube file by its content, after reading it. Gives the name by which layers know it. Throws where it is broken. */
+export async function keepCube(folder: Folder, text: string, fileName: string): Promise<string> {
+  readCube(text);
+  const id = createHash('sha256').update(text).digest('hex').slice(0, 24);
+  await writeWhole(folder, cubePath(folder, id), Buffer.from(text));
+  return `${id}:${fileName.slice(-NAME_LENGTH)}`;
+}
+
+/** The text of a cube by its name. Throws `not-found`. */
+export async function cubeText(folder: Folder, name: string): Promise<string> {
+  const [id = ''] = name.split(':');
+  const missing = (): never => {
+    throw new BexlenError('not-found', `The cube file “${cubeLabel(name)}” is not kept here.`, 'Choose the file again in its layer.');
+  };
+  if (!ID.test(id)) return missing();
+  return fs.readFile(cubePath(folder, id), 'utf8').catch(missing);
+}
+
+export const loadCube = async (folder: Folder, name: string): Promise<Cube> => readCube(await cubeText(folder, name));
