@@ -1,0 +1,4 @@
+module.exports = {
+  presets: [['@babel/preset-typescript', { allowDeclareFields: true }]],
+  plugins: ['@babel/plugin-transform-modules-commonjs'],
+};

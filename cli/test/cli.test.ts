@@ -1,0 +1,108 @@
+import { spawnSync } from 'node:child_process';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { Engine, instantiate, newMemory, readLook, type StoreFormat } from '@bexlen/core';
+
+const root = path.resolve(__dirname, '../..');
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-cli-'));
+const at = (...parts: string[]): string => path.join(folder, ...parts);
+const [width, height] = [240, 160];
+
+const run = (...args: string[]): { code: number | null; out: string; err: string } => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [path.join(root, 'build/cli.mjs'), ...args], { encoding: 'utf8', cwd: folder });
+  return { code: status, out: stdout, err: stderr };
+};
+
+const lookText = JSON.stringify({
+  look: 1,
+  name: 'Try',
+  layers: [
+    { kind: 'tone', params: { contrast: 0.2 } },
+    { kind: 'blur', blend: 'soft-light', strength: 0.6, params: { radius: 0.02 } },
+  ],
+});
+
+beforeAll(async () => {
+  const pixels = Buffer.from({ length: width * height * 3 } as ArrayLike<number>).map((_, i) => 128 + 100 * Math.sin(i / 90));
+  const raw = { width, height, channels: 3 } as const;
+  await sharp(pixels, { raw }).png().toFile(at('photo.png'));
+  fs.mkdirSync(at('other'));
+  fs.copyFileSync(at('photo.png'), at('other/photo.png'));
+  fs.writeFileSync(at('broken.jpg'), 'no picture');
+  fs.writeFileSync(at('look.json'), lookText);
+  fs.writeFileSync(at('bad.json'), lookText.replace('contrast', 'sparkle'));
+});
+afterAll(() => fs.rmSync(folder, { recursive: true }));
+
+async function byCore(format: StoreFormat, gamut?: 'display-p3'): Promise<Uint8Array> {
+  const { look } = readLook(lookText);
+  if (!look) throw new Error('no look');
+  const memory = newMemory(true);
+  const module = await WebAssembly.compile(fs.readFileSync(path.join(root, 'build/kernels.wasm')));
+  const engine = new Engine(memory, await instantiate(module, memory), 1);
+  engine.open({ width, height, depth: 8, channels: 3 }).set(await sharp(at('photo.png')).raw().toBuffer());
+  const rendered = engine.render({ stack: look.stack, format, ...(gamut && { gamut }) });
+  return rendered ? rendered.pixels.slice() : new Uint8Array();
+}
+
+describe('render', () => {
+  it('writes what the core makes, pixel for pixel', async () => {
+    expect(run('render', 'photo.png', '--look', 'look.json', '-o', 'out.png')).toMatchObject({ code: 0, out: 'out.png\n', err: '' });
+    expect(Buffer.compare(await sharp(at('out.png')).raw().toBuffer(), await byCore('rgb8'))).toBe(0);
+  });
+
+  it('writes 16 bits in Display P3 with that profile', async () => {
+    expect(run('render', 'photo.png', '--look', 'look.json', '-o', 'deep.tif', '--profile', 'p3').code).toBe(0);
+    const { depth, icc } = await sharp(at('deep.tif')).metadata();
+    expect(depth).toBe('ushort');
+    expect(icc?.toString('latin1').replaceAll('\0', '')).toMatch(/P3|p3/);
+    const made = await sharp(at('deep.tif'), { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
+    expect(Buffer.compare(made, await byCore('rgb16', 'display-p3'))).toBe(0);
+  });
+
+  it('renders several into a folder, at a size, and goes on after one that is broken', async () => {
+    const { code, out, err } = run('render', 'photo.png', 'broken.jpg', 'other/photo.png', '--look', 'look.json', '-o', 'many', '--size', '120');
+    expect(code).toBe(1);
+    expect(out.trim().split('\n')).toEqual([path.join('many', 'photo.jpg'), path.join('many', 'photo-2.jpg')]);
+    expect(err).toMatch(/broken\.jpg: .*not a picture/);
+    expect(await sharp(at('many/photo.jpg')).metadata()).toMatchObject({ width: 120, height: 80 });
+    expect(fs.readdirSync(at('many')).sort()).toEqual(['photo-2.jpg', 'photo.jpg']);
+  });
+
+  it.each([
+    [['render', 'photo.png', '--look', 'bad.json', '-o', 'x.png'], 1, /layers\.0\.params\.sparkle/],
+    [['render', 'photo.png', '--look', 'look.json', '-o', 'x.gif'], 1, /no format that can be written/],
+    [['render', 'photo.png', '--look', 'look.json', '-o', 'photo.png'], 1, /take the place of the photo/],
+    [['render', 'photo.png', '-o', 'x.png'], 2, /Which look/],
+    [['render', 'photo.png', '--look', 'look.json', '-o', 'x.png', '--quality', '900'], 2, /1 to 100/],
+    [['render', 'photo.png', '--look', 'look.json', '-o', 'x.jpg', '--depth', '16'], 1, /holds 8 bits/],
+    [['paint'], 2, /no command/],
+  ])('refuses %s', (args, code, said) => {
+    const result = run(...args);
+    expect(result.code).toBe(code);
+    expect(result.err).toMatch(said);
+    expect(fs.existsSync(at('x.png'))).toBe(false);
+  });
+});
+
+describe('check and kinds', () => {
+  it('say what is wrong where, or that all is well', () => {
+    expect(run('check', 'look.json')).toMatchObject({ code: 0, out: 'look.json: Try is well, 2 layers\n' });
+    expect(run('check', 'bad.json')).toMatchObject({ code: 1, err: 'bad.json: layers.0.params.sparkle: There is no such field here.\n' });
+  });
+  it('read the colour tables that a look names, from beside it', async () => {
+    fs.mkdirSync(at('looks'));
+    const text = JSON.stringify({ look: 1, name: 'Turned over', layers: [{ kind: 'cube', params: { file: 'over.cube' } }] });
+    fs.writeFileSync(at('looks/over.json'), text);
+    expect(run('check', 'looks/over.json')).toMatchObject({ code: 1, err: expect.stringMatching(/over\.cube: .*cannot be read/) as string });
+    expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(1);
+    fs.writeFileSync(at('looks/over.cube'), 'LUT_1D_SIZE 2\n1 1 1\n0 0 0\n');
+    expect(run('check', 'looks/over.json').code).toBe(0);
+    expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(0);
+    const [before, after] = await Promise.all(['photo.png', 'over.png'].map((file) => sharp(at(file)).removeAlpha().raw().toBuffer()));
+    expect(before?.reduce((most, v, i) => Math.max(most, Math.abs(255 - v - (after?.[i] ?? 0))), 0)).toBe(0);
+  });
+  it('list kinds with their parameters', () => expect(run('kinds').out).toMatch(/grain[\s\S]*size\s+4 to 80 \(16\)/));
+});
