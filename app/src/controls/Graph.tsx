@@ -4,12 +4,17 @@ import Svg, { Circle, Line, Path } from 'react-native-svg';
 import { curveFunction, MAX_NODES, NODE_GAP, type Curve, type Node } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
 import { hold, letGo } from './held';
+import { histogramPath } from './histogramPath';
 import { usePointer } from './usePointer';
 
 interface Props {
   readonly id: string;
   readonly label: string;
   readonly curve: Curve;
+  /** What a node says of itself; of a gate, how much it lets through. */
+  readonly says?: (node: Node) => string;
+  /** For work on the curve itself. */
+  readonly tall?: boolean;
   /** 256 counts, drawn behind the curve. */
   readonly tones?: Uint32Array | undefined;
   readonly onShow: (curve: Curve) => void;
@@ -24,7 +29,7 @@ const THROW_PX = 46;
 const KEY_STEP = 0.02;
 
 /** A curve over the tones: drag a node, press elsewhere to add one, draw one far out to remove it. */
-export function Graph({ id, label, curve, tones, onShow, onKeep }: Props) {
+export function Graph({ id, label, curve, says = letsThrough, tall = false, tones, onShow, onKeep }: Props) {
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [chosen, setChosen] = useState(0);
   const work = useRef({ nodes: curve.nodes, index: 0, next: curve });
@@ -49,7 +54,7 @@ export function Graph({ id, label, curve, tones, onShow, onKeep }: Props) {
       const kept = out ? without(nodes, index) : moved(nodes, index, (x - PAD) / w, 1 - (y - PAD) / h);
       work.current.next = { ...curve, nodes: kept };
       const node = out ? undefined : kept[index];
-      const text = node ? `${Math.round(node[1] * 100)} % at ${Math.round(node[0] * 255)}` : 'Removed';
+      const text = node ? says(node) : 'Removed';
       hold(id, { text, x: Math.min(window.innerWidth - 90, Math.max(90, event.clientX)), y: event.clientY - y - 6 });
       onShow(work.current.next);
     },
@@ -79,14 +84,15 @@ export function Graph({ id, label, curve, tones, onShow, onKeep }: Props) {
       role="slider"
       aria-label={`${label}. Node ${Math.min(chosen, curve.nodes.length - 1) + 1} of ${curve.nodes.length}. Arrow keys move it, N takes the next one, plus adds one, Delete removes it`}
       aria-valuenow={Math.round(now[1] * 100)}
-      aria-valuetext={`lets ${Math.round(now[1] * 100)} % through at tone ${Math.round(now[0] * 255)}`}
+      aria-valuetext={says(now)}
       tabIndex={0}
-      style={[styles.graph, web({ touchAction: 'none', cursor: 'crosshair' })]}
+      style={[styles.graph, tall && styles.tall, web({ touchAction: 'none', cursor: 'crosshair' })]}
       onLayout={({ nativeEvent: { layout } }) => setSize({ width: layout.width, height: layout.height })}
     >
       {size.width > 0 && (
         <Svg width={size.width} height={size.height}>
           {tones && <Path d={histogramPath(tones, toX, toY)} fill={colour.edge} />}
+          {tall && <Line x1={toX(0)} y1={toY(0)} x2={toX(1)} y2={toY(1)} stroke={colour.raised} strokeWidth={1} />}
           {[0.25, 0.5, 0.75].map((t) => (
             <Line key={t} x1={toX(t)} x2={toX(t)} y1={PAD} y2={PAD + h} stroke={colour.raised} strokeWidth={1} />
           ))}
@@ -107,6 +113,8 @@ export function Graph({ id, label, curve, tones, onShow, onKeep }: Props) {
     </View>
   );
 }
+
+const letsThrough = ([x, y]: Node): string => `${Math.round(y * 100)} % at ${Math.round(x * 255)}`;
 
 const unit = (v: number): number => Math.min(1, Math.max(0, v));
 
@@ -137,13 +145,7 @@ function byKey(event: KeyboardEvent, nodes: Node[], index: number): { nodes: Nod
   return { nodes: added(nodes, (x + nx) / 2, (y + ny) / 2), index: nodes[index + 1] ? index + 1 : index };
 }
 
-/** Counts as a shape, by the root of their share, so that small ones can be seen. */
-function histogramPath(counts: Uint32Array, toX: (x: number) => number, toY: (y: number) => number): string {
-  const most = Math.max(1, ...counts.subarray(1, 255));
-  const points = Array.from(counts, (n, i) => `L${toX(i / 255).toFixed(1)} ${toY(Math.min(1, Math.sqrt(n / most)) * 0.94).toFixed(1)}`);
-  return `M${toX(0)} ${toY(0)}${points.join('')}L${toX(1)} ${toY(0)}Z`;
-}
-
 const styles = StyleSheet.create({
   graph: { height: 118, backgroundColor: colour.well, borderRadius: radius.m, borderWidth: 1, borderColor: colour.groove, overflow: 'hidden' },
+  tall: { height: 210, marginHorizontal: 12 },
 });

@@ -1,12 +1,12 @@
 import { fireEvent, render, screen } from '@testing-library/react-native';
-import { kindOf } from '@bexlen/core';
+import { kindOf, type NumberParam } from '@bexlen/core';
 import { Figure } from './Figure';
 import { SoloButton, Switch } from './Switch';
 import { Tape } from './Tape';
 import { Fader } from './Fader';
 
-const brightness = kindOf('tone').params['brightness'] as NonNullable<ReturnType<typeof kindOf>['params'][string]>;
-const radius = kindOf('blur').params['radius'] as typeof brightness;
+const brightness = kindOf('tone').params['brightness'] as NumberParam;
+const radius = kindOf('blur').params['radius'] as NumberParam;
 
 describe('a figure', () => {
   const typeIn = (text: string, keep: (value: number) => void): void => {

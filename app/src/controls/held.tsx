@@ -15,12 +15,17 @@ export const useHeld = create<Held>(() => ({ id: undefined, figure: undefined })
 export const hold = (id: string, figure?: Held['figure']): void => useHeld.setState({ id, figure });
 export const letGo = (): void => useHeld.setState({ id: undefined, figure: undefined });
 
+const FIGURE_PX = 19;
+
 /** The figure above the finger. Stands once, over everything, so that nothing can cut it off. */
 export function HeldFigure() {
   const figure = useHeld((state) => state.figure);
   if (!figure) return null;
+  // The figures are of one width, so that half of the text's is known before it is laid out.
+  const half = (figure.text.length * FIGURE_PX * 0.6) / 2 + 14;
+  const x = Math.max(half, Math.min(window.innerWidth - half, figure.x));
   return (
-    <View pointerEvents="none" style={[styles.figure, web({ left: figure.x, top: figure.y, transform: 'translate(-50%, -100%)' })]}>
+    <View pointerEvents="none" style={[styles.figure, web({ left: x, top: figure.y, transform: 'translate(-50%, -100%)' })]}>
       <Text style={styles.text}>{figure.text}</Text>
     </View>
   );
@@ -36,7 +41,7 @@ const styles = StyleSheet.create({
     borderRadius: radius.m,
     backgroundColor: colour.well,
   },
-  text: { ...type.figure, fontSize: 19, color: colour.signalText, ...web({ whiteSpace: 'nowrap' }) },
+  text: { ...type.figure, fontSize: FIGURE_PX, color: colour.signalText, ...web({ whiteSpace: 'nowrap' }) },
 });
 
 /** How much is left of what steps back. */

@@ -1,19 +1,28 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { router } from 'expo-router';
+import Chart from 'lucide-react-native/icons/chart-area';
+import Columns from 'lucide-react-native/icons/columns-2';
 import Frame from 'lucide-react-native/icons/contrast';
 import Compare from 'lucide-react-native/icons/eye';
+import Clip from 'lucide-react-native/icons/triangle-alert';
+import Steps from 'lucide-react-native/icons/rows-4';
 import Scan from 'lucide-react-native/icons/scan';
+import { pictureSize } from '@bexlen/core';
 import { Button, IconButton } from '../controls/Button';
 import { HeldFigure, Recede } from '../controls/held';
 import { showPhoto, usePreview, workingEdge } from '../engine/preview';
-import { notify, openChannel, redo, undo, useBench } from '../state/bench';
+import { notify, useBench } from '../state/bench';
 import { openVersion } from '../state/keeper';
 import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
-import { compare, nextSurround, useView, Viewer } from '../viewer/Viewer';
+import { Viewer } from '../viewer/Viewer';
+import { compare, nextSurround, useView } from '../viewer/view';
 import { fit, fullScale } from '../viewer/look';
 import { PhoneDesk, WideDesk, WidePanel } from './Desk';
+import { BuildUp } from './BuildUp';
+import { Framing } from './Framing';
+import { KeyList, useKeys, useShown } from './keys';
 import { Panels } from './Panels';
 import { TopBar, type Panel } from './TopBar';
 
@@ -22,6 +31,7 @@ export function Bench({ versionId }: { versionId: string }) {
   const { width, height, scale } = useWindowDimensions();
   const [panel, setPanel] = useState<Panel>();
   const [rack, setRack] = useState(false);
+  const [framing, setFraming] = useState(false);
   const [fault, setFault] = useState<Refusal>();
   const photo = useBench((state) => state.photo);
   const loaded = useBench((state) => state.versionId === versionId);
@@ -39,11 +49,16 @@ export function Bench({ versionId }: { versionId: string }) {
   }, [versionId]);
   const photoId = loaded ? photo?.id : undefined;
   const edge = workingEdge({ width, height, scale });
-  useEffect(() => (photoId ? showPhoto(photoId, edge) : undefined), [photoId, edge]);
+  useEffect(() => {
+    const { photo: opened } = useBench.getState();
+    return opened && photoId ? showPhoto(opened, edge) : undefined;
+  }, [photoId, edge]);
   useEffect(() => () => useBench.setState({ versionId: '', photo: undefined }), []);
   useKeys();
 
   const wide = width >= WIDE;
+  const geometry = useBench((state) => state.stack().geometry);
+  const fullWidth = photo ? pictureSize(geometry, photo).width : 1;
   if (fault)
     return (
       <View style={styles.fault}>
@@ -52,37 +67,65 @@ export function Bench({ versionId }: { versionId: string }) {
         <Button label="Back to the shelf" onPress={() => router.replace('/')} />
       </View>
     );
-  const viewer = photo ? <Viewer name={photo.name} fullWidth={photo.width} /> : <View style={styles.grow} />;
+  const ready = loaded && photo !== undefined;
+  const viewer = ready ? <Viewer name={photo.name} fullWidth={fullWidth} /> : <View style={styles.grow} />;
   return (
     <View style={styles.bench}>
-      <TopBar onBack={() => (router.canGoBack() ? router.back() : router.replace('/'))} onPanel={setPanel} />
+      <Away>
+        <TopBar onBack={() => (router.canGoBack() ? router.back() : router.replace('/'))} onPanel={setPanel} />
+      </Away>
       {wide ? (
         <>
           <View style={styles.upper}>
             <View style={styles.grow}>
               {viewer}
-              <Tools fullWidth={photo?.width ?? 1} />
+              <Away>
+                <Tools fullWidth={fullWidth} />
+              </Away>
             </View>
-            <WidePanel rack={rack} onRackDone={() => setRack(false)} />
+            <Away beside>
+              {framing ? (
+                <View style={styles.side}>
+                  <Framing onDone={() => setFraming(false)} />
+                </View>
+              ) : (
+                <WidePanel rack={rack} onRackDone={() => setRack(false)} />
+              )}
+            </Away>
           </View>
-          <WideDesk onRack={() => setRack(true)} />
+          <Away>{ready ? <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} /> : <View style={styles.noDesk} />}</Away>
         </>
       ) : (
         <>
           {viewer}
-          <PhoneDesk room={height} tools={<Tools fullWidth={photo?.width ?? 1} />} />
+          {framing ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.5) }]}>
+              <Framing onDone={() => setFraming(false)} />
+            </View>
+          ) : !ready ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.5) }]} />
+          ) : (
+            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} />
+          )}
         </>
       )}
       <HeldFigure />
+      <KeyList />
       <Notice />
       <Panels panel={panel} onClose={() => setPanel(undefined)} onVersion={goTo} onExports={() => router.push('/exports')} />
     </View>
   );
 }
 
+/** What steps aside while nothing but the photo is wanted. */
+function Away({ beside = false, children }: { beside?: boolean; children: ReactNode }) {
+  const bare = useShown((state) => state.bare);
+  return <View style={[beside && styles.beside, bare && styles.gone]}>{children}</View>;
+}
+
 /** One line of ways to look: original, zoom, surround. */
 function Tools({ fullWidth }: { fullWidth: number }) {
-  const { look, comparing, surround } = useView();
+  const { look, comparing, surround, split, histogram, marks, zones } = useView();
   const shown = usePreview(({ original }) => original);
   const zoomedIn = look.scale > 1.01;
   return (
@@ -99,6 +142,26 @@ function Tools({ fullWidth }: { fullWidth: number }) {
         pressed={zoomedIn}
         onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
       />
+      <IconButton
+        icon={Columns}
+        label={split ? 'Put the split line away' : 'Split line'}
+        pressed={split}
+        onPress={() => useView.setState({ split: !split })}
+      />
+      <IconButton
+        icon={Chart}
+        label={histogram ? 'Put the histogram away' : 'Histogram'}
+        pressed={histogram}
+        onPress={() => useView.setState({ histogram: !histogram })}
+      />
+      <IconButton
+        icon={Clip}
+        label={marks ? 'Put the clipping marks away' : 'Mark clipped ends'}
+        pressed={marks}
+        onPress={() => useView.setState({ marks: !marks })}
+      />
+      <IconButton icon={Steps} label={zones ? 'Put the zones away' : 'Zones'} pressed={zones} onPress={() => useView.setState({ zones: !zones })} />
+      <BuildUp />
       <IconButton icon={Frame} label={`Surround: ${surroundNames[surround]}. Change it`} onPress={nextSurround} />
     </Recede>
   );
@@ -116,35 +179,15 @@ function Notice() {
   );
 }
 
-/** Undo, redo, the original while held, and back to the desk, from the keyboard. */
-function useKeys(): void {
-  useEffect(() => {
-    const typing = (event: KeyboardEvent): boolean => (event.target as HTMLElement | null)?.tagName === 'INPUT';
-    const down = (event: KeyboardEvent): void => {
-      if (typing(event)) return;
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-        event.preventDefault();
-        if (event.shiftKey) redo();
-        else undo();
-      } else if (event.key === 'o' && !event.repeat) compare(true);
-      else if (event.key === 'Escape') openChannel(undefined);
-    };
-    const up = (event: KeyboardEvent): void => {
-      if (event.key === 'o') compare(false);
-    };
-    window.addEventListener('keydown', down);
-    window.addEventListener('keyup', up);
-    return () => {
-      window.removeEventListener('keydown', down);
-      window.removeEventListener('keyup', up);
-    };
-  }, []);
-}
-
 const styles = StyleSheet.create({
   bench: { flex: 1, backgroundColor: colour.desk },
   upper: { flex: 1, flexDirection: 'row', minHeight: 0 },
   grow: { flex: 1 },
+  noDesk: { height: 296 },
+  beside: { flexDirection: 'row' },
+  gone: { display: 'none' },
+  side: { width: 372, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well, paddingTop: 10 },
+  sheet: { backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, paddingTop: 10 },
   tools: { flexDirection: 'row', justifyContent: 'space-around', alignItems: 'center', height: 46, backgroundColor: colour.desk },
   fault: { flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24, backgroundColor: colour.desk },
   notice: {

@@ -1,6 +1,7 @@
-import { useState, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { find, type Layer } from '@bexlen/core';
+import CropIcon from 'lucide-react-native/icons/crop';
 import Plus from 'lucide-react-native/icons/plus';
 import X from 'lucide-react-native/icons/x';
 import { Button, IconButton } from '../controls/Button';
@@ -17,13 +18,13 @@ import { Rack } from './Rack';
 
 type Height = 'low' | 'half' | 'full';
 const HEIGHTS: readonly Height[] = ['low', 'half', 'full'];
-const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.66 };
+const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.62 };
 
 const useOpenLayer = (): Layer | undefined => useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
 const useRows = () => deskRows(useBench((state) => state.stack()));
 
 /** The phone's desk: a sheet of three heights with the channels as rows, the opened channel, or the rack; the output at its foot. */
-export function PhoneDesk({ room, tools }: { room: number; tools: ReactNode }) {
+export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: ReactNode; onFrame: () => void }) {
   const [height, setHeight] = useState<Height>('half');
   const [rack, setRack] = useState(false);
   const open = useOpenLayer();
@@ -39,11 +40,15 @@ export function PhoneDesk({ room, tools }: { room: number; tools: ReactNode }) {
       if (key === 'ArrowDown') to(-1);
     },
   });
+  const closed = open === undefined;
+  useEffect(() => {
+    if (closed) setHeight((now) => (now === 'full' ? 'half' : now));
+  }, [closed]);
   const empty = rows.length === 0;
   const body = rack || empty ? 'rack' : open ? 'open' : 'rows';
   return (
     <>
-      {height !== 'full' && tools}
+      {tools}
       <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
         <View
           ref={handle}
@@ -60,8 +65,9 @@ export function PhoneDesk({ room, tools }: { room: number; tools: ReactNode }) {
           {body === 'rack' && (
             <>
               {empty && (
-                <Recede>
-                  <Text style={[type.label, styles.first]}>Choose a first layer</Text>
+                <Recede style={styles.photoRow}>
+                  <Text style={[type.label, styles.grow]}>Choose a first layer</Text>
+                  <Button icon={CropIcon} label="Crop" onPress={onFrame} />
                 </Recede>
               )}
               <Rack onAdded={() => (setRack(false), setHeight('full'))} />
@@ -71,6 +77,10 @@ export function PhoneDesk({ room, tools }: { room: number; tools: ReactNode }) {
           {body === 'rows' && (
             <Dragging across={false}>
               <ScrollView>
+                <Recede style={styles.photoRow}>
+                  <Text style={[type.label, styles.grow]}>Photo</Text>
+                  <Button icon={CropIcon} label="Crop" onPress={onFrame} />
+                </Recede>
                 {rows.map(({ layer, depth }) => (
                   <ChannelRow key={layer.id} layer={layer} depth={depth} />
                 ))}
@@ -92,7 +102,7 @@ export function PhoneDesk({ room, tools }: { room: number; tools: ReactNode }) {
 }
 
 /** The wide desk: strips from the photo on the left to the master on the right. */
-export function WideDesk({ onRack }: { onRack: () => void }) {
+export function WideDesk({ onRack, onFrame }: { onRack: () => void; onFrame: () => void }) {
   const rows = useRows();
   const photo = useBench((state) => state.photo);
   return (
@@ -102,6 +112,7 @@ export function WideDesk({ onRack }: { onRack: () => void }) {
         <Text style={[type.small, styles.centred]} numberOfLines={2}>
           {photo?.name ?? ''}
         </Text>
+        <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
       </Recede>
       <View style={styles.strips}>
         <Dragging across>
@@ -146,7 +157,8 @@ const styles = StyleSheet.create({
   handle: { height: 22, alignItems: 'center', justifyContent: 'center' },
   bar: { width: 44, height: 4, borderRadius: 2, backgroundColor: colour.edge },
   body: { flex: 1, minHeight: 0 },
-  first: { paddingHorizontal: 16, paddingTop: 2 },
+  photoRow: { flexDirection: 'row', alignItems: 'center', paddingLeft: 16, paddingRight: 6 },
+  grow: { flex: 1 },
   foot: {
     flexDirection: 'row',
     alignItems: 'center',

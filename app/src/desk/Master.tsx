@@ -1,14 +1,18 @@
-import { StyleSheet, Text, View } from 'react-native';
+import { useState } from 'react';
+import { Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
 import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
 import { masterParam } from '../state/words';
-import { type } from '../theme/tokens';
+import { dotted, touch, type } from '../theme/tokens';
 import { master } from './actions';
+import { TestStrip } from './TestStrip';
 
 /** Scales the whole look, 0 to 150 %. */
 export function Master({ upright }: { upright: boolean }) {
+  const [strip, setStrip] = useState(false);
+  const { width } = useWindowDimensions();
   const value = useBench((state) => state.stack().master);
   const figure = <Figure label="Master" param={masterParam} value={value} edge={1} onKeep={master.keep} />;
   const fader = (
@@ -24,6 +28,22 @@ export function Master({ upright }: { upright: boolean }) {
       onKeep={master.keep}
     />
   );
+  const label = (
+    <Pressable role="button" aria-label="Test strip of Master" onPress={() => setStrip(!strip)} style={styles.label}>
+      <Text style={[upright ? type.title : type.label, dotted]}>Master</Text>
+    </Pressable>
+  );
+  const laidOut = strip && (
+    <View style={[styles.over, upright ? styles.beside : { left: -14, bottom: 56, width: Math.min(width, 520) }]}>
+      <TestStrip
+        control={{ name: 'master', label: 'Master', param: masterParam, value }}
+        others={[]}
+        at={({ master: to = 1 }) => master.at(to)}
+        onTake={({ master: to = 1 }) => master.keep(to)}
+        onClose={() => setStrip(false)}
+      />
+    </View>
+  );
   const mine = (held: string): boolean => held === 'master';
   if (upright)
     return (
@@ -33,15 +53,15 @@ export function Master({ upright }: { upright: boolean }) {
         </Recede>
         <Recede style={styles.foot}>
           {figure}
-          <Text style={type.title}>Master</Text>
+          {label}
         </Recede>
+        {laidOut}
       </View>
     );
   return (
     <View style={styles.row}>
-      <Recede>
-        <Text style={type.label}>Master</Text>
-      </Recede>
+      {laidOut}
+      <Recede>{label}</Recede>
       <Recede mine={mine} style={styles.rowFader}>
         {fader}
       </Recede>
@@ -55,5 +75,8 @@ const styles = StyleSheet.create({
   rowFader: { flex: 1, flexDirection: 'row' },
   strip: { width: 116, height: '100%', alignItems: 'center', paddingVertical: 12 },
   stripFader: { flex: 1, alignItems: 'center' },
+  label: { minHeight: touch, minWidth: touch, justifyContent: 'center' },
+  over: { position: 'absolute', zIndex: 2 },
+  beside: { right: 120, bottom: 8, width: 460 },
   foot: { alignItems: 'center', gap: 2 },
 });

@@ -1,22 +1,23 @@
 import { useRef, useState } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
-import { kindOf, type GateSide, type KindLayer, type Layer } from '@bexlen/core';
+import type { GateSide, Layer } from '@bexlen/core';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import Copy from 'lucide-react-native/icons/copy';
 import Trash from 'lucide-react-native/icons/trash';
 import { Button, Choice, IconButton } from '../controls/Button';
-import { Fader } from '../controls/Fader';
-import { Figure } from '../controls/Figure';
 import { Graph } from '../controls/Graph';
 import { Switch } from '../controls/Switch';
 import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/preview';
 import { openChannel, useBench } from '../state/bench';
-import { edgeOf, familyOf, strengthParam } from '../state/words';
+import { strengthParam } from '../state/words';
 import { space, type } from '../theme/tokens';
 import * as desk from './actions';
+import { Control } from './Control';
 import { Modes } from './Modes';
+import { TestStrip } from './TestStrip';
+import { What } from './What';
 
 const LEAVES = [
   { id: 'what', label: 'What' },
@@ -29,6 +30,7 @@ type Leaf = (typeof LEAVES)[number]['id'];
 export function OpenChannel({ layer }: { layer: Layer }) {
   const scroll = useRef<ScrollView>(null);
   const [tops, setTops] = useState<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
+  const [strip, setStrip] = useState(false);
   const [leaf, setLeaf] = useState<Leaf>('what');
   const place = (id: Leaf) => (y: number) => setTops((old) => ({ ...old, [id]: y }));
   const goTo = (id: Leaf): void => {
@@ -54,8 +56,18 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         value={layer.strength}
         onShow={(value) => desk.strength.show(layer, value)}
         onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+        onStrip={() => setStrip(!strip)}
       />
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
+        {strip && (
+          <TestStrip
+            control={{ name: 'strength', label: 'Strength', param: strengthParam, value: layer.strength }}
+            others={[]}
+            at={({ strength = 1 }) => desk.strength.at(layer, strength)}
+            onTake={({ strength = 1 }) => desk.strength.keep(layer, strengthParam, strength)}
+            onClose={() => setStrip(false)}
+          />
+        )}
         {layer.kind !== 'group' && (
           <Part title="What" onTop={place('what')}>
             <What layer={layer} />
@@ -78,53 +90,6 @@ function Part({ title, onTop, children }: { title: string; onTop: (y: number) =>
       {children}
     </View>
   );
-}
-
-interface ControlProps {
-  readonly id: string;
-  readonly label: string;
-  readonly layer: Layer;
-  readonly param: Parameters<typeof Fader>[0]['param'];
-  readonly value: number;
-  readonly onShow: (value: number) => void;
-  readonly onKeep: (value: number) => void;
-}
-
-/** A fader with its label and figure in one row. */
-function Control({ id, label, layer, param, value, onShow, onKeep }: ControlProps) {
-  const edge = useBench((state) => edgeOf(state.photo));
-  const named = `${label} of ${layer.name}`;
-  return (
-    <View style={styles.control}>
-      <Recede style={styles.controlLabel}>
-        <Text style={type.label} numberOfLines={2}>
-          {label}
-        </Text>
-      </Recede>
-      <Recede mine={(held) => held === id} style={styles.controlFader}>
-        <Fader id={id} label={named} param={param} value={value} edge={edge} family={familyOf(layer)} onShow={onShow} onKeep={onKeep} />
-      </Recede>
-      <Recede>
-        <Figure label={named} param={param} value={value} edge={edge} onKeep={onKeep} />
-      </Recede>
-    </View>
-  );
-}
-
-function What({ layer }: { layer: KindLayer }) {
-  const { params } = kindOf(layer.kind);
-  return Object.entries(params).map(([name, param]) => (
-    <Control
-      key={name}
-      id={`${layer.id}-${name}`}
-      label={param.label}
-      layer={layer}
-      param={param}
-      value={layer.params[name] ?? param.at}
-      onShow={(value) => desk.param.show(layer, name, value)}
-      onKeep={(value) => desk.param.keep(layer, name, value)}
-    />
-  ));
 }
 
 const SIDES: readonly { id: GateSide; label: string }[] = [
@@ -211,9 +176,6 @@ const styles = StyleSheet.create({
   grow: { flex: 1 },
   page: { paddingBottom: space.m },
   part: { paddingTop: 6 },
-  control: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: space.m, gap: 8 },
-  controlLabel: { width: 74 },
-  controlFader: { flex: 1, flexDirection: 'row' },
   gates: { flexDirection: 'row', gap: 8, paddingHorizontal: space.m },
   gate: { flex: 1, gap: 4 },
   how: { gap: 8, paddingHorizontal: space.m },

@@ -93,7 +93,7 @@ const FORMATS = [
   { id: 'png8', label: 'PNG 8 bit' },
   { id: 'png16', label: 'PNG 16 bit' },
 ] as const;
-const quality = { label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
+const quality = { type: 'number', label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
 
 function ExportForm({ onExports }: { onExports: () => void }) {
   const { photo, versionId, keep } = useBench();

@@ -1,9 +1,11 @@
 import { useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
-import { change, families, figure, kinds, type Family, type Kind, type KindId, type Stack } from '@bexlen/core';
+import { change, families, figure, kinds, type Family, type Kind, type KindId, type ParamValue, type Stack } from '@bexlen/core';
+import Star from 'lucide-react-native/icons/star';
 import { Picture } from '../controls/Picture';
 import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
+import { favouritesFirst, toggleFavourite, useFavourites } from '../state/favourites';
 import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type, web } from '../theme/tokens';
 import { add, withNew } from './actions';
@@ -14,14 +16,14 @@ function shownStack(kind: Kind): Stack {
   const { stack, layer } = withNew(kind.id as KindId);
   const { shown } = kind;
   return shown
-    ? change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...(shown as Record<string, number>) } }))
+    ? change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...(shown as Record<string, ParamValue>) } }))
     : stack;
 }
 
 function caption(kind: Kind, edge: number): string {
   const [first] = Object.entries(kind.shown ?? {});
   const param = first && kind.params[first[0]];
-  return param ? `shown at ${param.label.toLowerCase()} ${figure(param, Number(first[1]), edge)}` : kind.note;
+  return first && param?.type === 'number' ? `shown at ${param.label.toLowerCase()} ${figure(param, Number(first[1]), edge)}` : kind.note;
 }
 
 /** Where a new layer is chosen: kinds by family, each as the open photo with that kind applied. One tap adds and opens. */
@@ -34,7 +36,8 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   const pictures = useSmallPictures(history, () => list.map(shownStack));
   const present = families.filter(({ id }) => list.some((kind) => kind.family === id));
   const wanted = search.trim().toLowerCase();
-  const found = list.filter(
+  const favourites = useFavourites((state) => state.kinds);
+  const found = favouritesFirst(list, favourites).filter(
     (kind) => (!family || kind.family === family) && `${kind.label} ${kind.note} ${kind.family}`.toLowerCase().includes(wanted),
   );
   return (
@@ -66,29 +69,44 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
       </View>
       <ScrollView contentContainerStyle={styles.grid}>
         {found.map((kind) => (
-          <Pressable
-            key={kind.id}
-            role="button"
-            aria-label={`Add ${kind.label} ${caption(kind, edgeOf(photo))}`}
-            onPress={() => {
-              add(kind.id as KindId);
-              onAdded();
-            }}
-            style={({ pressed }) => [styles.kind, pressed && styles.pressed]}
-          >
-            <View style={styles.picture}>
-              <Picture image={pictures[list.indexOf(kind)]} />
-            </View>
-            <View style={styles.name}>
-              <View style={[styles.stripe, { backgroundColor: familyMarks[kind.family].hue }]} />
-              <View style={styles.words}>
-                <Text style={type.label}>{`${kind.label} `}</Text>
-                <Text style={type.small} numberOfLines={2}>
-                  {caption(kind, edgeOf(photo))}
-                </Text>
+          <View key={kind.id} style={styles.kind}>
+            <Pressable
+              role="button"
+              aria-label={`Add ${kind.label} ${caption(kind, edgeOf(photo))}`}
+              onPress={() => {
+                add(kind.id as KindId);
+                onAdded();
+              }}
+              style={({ pressed }) => pressed && styles.pressed}
+            >
+              <View style={styles.picture}>
+                <Picture image={pictures[list.indexOf(kind)]} />
               </View>
-            </View>
-          </Pressable>
+              <View style={styles.name}>
+                <View style={[styles.stripe, { backgroundColor: familyMarks[kind.family].hue }]} />
+                <View style={styles.words}>
+                  <Text style={type.label}>{`${kind.label} `}</Text>
+                  <Text style={type.small} numberOfLines={2}>
+                    {caption(kind, edgeOf(photo))}
+                  </Text>
+                </View>
+              </View>
+            </Pressable>
+            <Pressable
+              role="button"
+              aria-label={`${kind.label} as a favourite`}
+              aria-pressed={favourites.includes(kind.id)}
+              onPress={() => toggleFavourite(kind.id)}
+              style={styles.star}
+            >
+              <Star
+                size={17}
+                strokeWidth={1.6}
+                color={favourites.includes(kind.id) ? colour.signal : colour.tape}
+                fill={favourites.includes(kind.id) ? colour.signal : 'rgba(0,0,0,0.35)'}
+              />
+            </Pressable>
+          </View>
         ))}
         {found.length === 0 && <Text style={[type.body, styles.none]}>No kind is called that. Clear the search to see all.</Text>}
       </ScrollView>
@@ -105,8 +123,9 @@ const styles = StyleSheet.create({
   tabOn: { backgroundColor: colour.raised },
   stripe: { width: 4, height: 18 },
   grid: { flexDirection: 'row', flexWrap: 'wrap', padding: 12, gap: 10 },
-  kind: { width: 114, borderRadius: radius.m, overflow: 'hidden', backgroundColor: colour.raised },
+  kind: { flexGrow: 1, flexBasis: 104, maxWidth: 150, borderRadius: radius.m, overflow: 'hidden', backgroundColor: colour.raised },
   pressed: { opacity: 0.75 },
+  star: { position: 'absolute', right: 0, top: 0, width: touch, height: touch, alignItems: 'flex-end', padding: 6 },
   picture: { height: 84, backgroundColor: colour.well },
   name: { flexDirection: 'row', gap: 8, padding: 8 },
   words: { flex: 1 },

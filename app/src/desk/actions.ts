@@ -1,5 +1,7 @@
 import {
   change,
+  defaults,
+  figure,
   find,
   groupWith,
   insert,
@@ -12,10 +14,14 @@ import {
   ungroup,
   type Curve,
   type GateSide,
+  type Geometry,
   type KindId,
+  type KindLayer,
   type Layer,
   type ModeId,
   type NumberParam,
+  type Param,
+  type ParamValue,
   type Place,
   type Stack,
 } from '@bexlen/core';
@@ -30,6 +36,7 @@ const newId = (): string => crypto.randomUUID().slice(0, 13);
 const set = <K extends keyof Layer>(id: string, key: K, value: Layer[K]): Stack => change(now(), id, (layer) => ({ ...layer, [key]: value }));
 
 export const strength = {
+  at: (layer: Layer, value: number): Stack => set(layer.id, 'strength', value),
   show: (layer: Layer, value: number): void => show(set(layer.id, 'strength', value)),
   keep: (layer: Layer, param: NumberParam, value: number): void => {
     const before = find(now().layers, layer.id)?.strength ?? value;
@@ -38,20 +45,91 @@ export const strength = {
   },
 };
 
-const withParam = (layer: Layer, name: string, value: number): Stack =>
-  change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, [name]: value } }));
+const withParams = (layer: Layer, values: Record<string, ParamValue>): Stack =>
+  change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...values } }));
 
+/** One or more params that are moved together. */
 export const param = {
-  show: (layer: Layer, name: string, value: number): void => show(withParam(layer, name, value)),
-  keep: (layer: Layer, name: string, value: number): void => {
+  show: (layer: Layer, name: string, value: ParamValue): void => show(withParams(layer, { [name]: value })),
+  keep: (layer: Layer, name: string, value: ParamValue): void => {
     const it = find(now().layers, layer.id);
     const definition = layer.kind === 'group' ? undefined : kindOf(layer.kind).params[name];
     if (!it || it.kind === 'group' || !definition) return;
-    const before = it.params[name] ?? value;
+    const before = it.params[name] ?? definition.at;
     if (value === before) return show(now());
-    commit(withParam(layer, name, value), words.param(layer, definition, before, value, edge()));
+    commit(withParams(layer, { [name]: value }), describe(layer, definition, before, value));
   },
 };
+
+function describe(layer: Layer, definition: Param, before: ParamValue, value: ParamValue): string {
+  if (definition.type === 'number') return words.param(layer, definition, Number(before), Number(value), edge());
+  if (definition.type === 'choice') return words.choice(layer, definition, String(value));
+  if (definition.type === 'file') return words.file(layer, String(value));
+  return words.curve(layer, definition);
+}
+
+/** Several params that are moved together: a wheel, a drag on the photo. */
+export const several = {
+  show: (layer: Layer, values: Record<string, ParamValue>): void => show(withParams(layer, values)),
+  keep: (layer: Layer, label: string, values: Record<string, ParamValue>): void => commit(withParams(layer, values), words.variant(layer, label)),
+};
+
+/** The stack with some params at values, for a test strip. */
+export const stackAt = (layer: Layer, values: Record<string, ParamValue>): Stack => withParams(layer, values);
+
+/** Values of some params in words: `brightness 20 %, contrast 10 %`. */
+export const figures = (layer: KindLayer, values: Readonly<Record<string, number>>): string =>
+  Object.entries(values)
+    .map(([name, value]) => {
+      const definition = kindOf(layer.kind).params[name];
+      return definition?.type === 'number' ? `${definition.label.toLowerCase()} ${figure(definition, value, edge())}` : name;
+    })
+    .join(', ');
+
+/** Regions of the histogram: params of the Tone layer that ends the stack, which is put there by the first drag. */
+const lastTone = (): KindLayer | undefined => {
+  const last = now().layers.at(-1);
+  return last?.kind === 'tone' ? last : undefined;
+};
+let newTone: KindLayer | undefined;
+export const region = {
+  now: (name: string): number => {
+    newTone = undefined;
+    return Number(lastTone()?.params[name] ?? 0);
+  },
+  with: (name: string, value: number): { stack: Stack; layer: KindLayer } => {
+    const layer = lastTone() ?? (newTone ??= newLayer('tone', newId()) as KindLayer);
+    const stack = lastTone() ? now() : insert(now(), layer, 'end');
+    return { stack: change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, [name]: value } })), layer };
+  },
+  show: (name: string, value: number): void => show(region.with(name, value).stack),
+  keep: (name: string, value: number): void => {
+    const { stack, layer } = region.with(name, value);
+    commit(stack, words.variant(layer, `${name} ${Math.round(value * 100)} %`));
+  },
+  putBack: (): void => show(now()),
+};
+
+/** What comes before the first layer. */
+export const geometry = {
+  show: (change: Partial<Geometry>): void => show({ ...now(), geometry: { ...now().geometry, ...change } }),
+  keep: (change: Partial<Geometry>, label: string): void => {
+    const to = { ...now().geometry, ...change };
+    if (JSON.stringify(to) === JSON.stringify(now().geometry)) return show(now());
+    commit({ ...now(), geometry: to }, label);
+  },
+  putBack: (): void => show(now()),
+};
+
+/** A named starting point: all params go to their defaults but those that it names. */
+export function start(layer: KindLayer, label: string, params: Record<string, unknown>): void {
+  commit(withParams(layer, startOf(layer, params)), words.variant(layer, label));
+}
+
+export const startOf = (layer: KindLayer, params: Record<string, unknown>): Record<string, ParamValue> => ({
+  ...(defaults(kindOf(layer.kind).params) as Record<string, ParamValue>),
+  ...(params as Record<string, ParamValue>),
+});
 
 export const gate = {
   show: (layer: Layer, side: GateSide, curve: Curve): void => show(change(now(), layer.id, (it) => ({ ...it, gate: { ...it.gate, [side]: curve } }))),
@@ -63,6 +141,7 @@ export const gate = {
 };
 
 export const master = {
+  at: (value: number): Stack => ({ ...now(), master: value }),
   show: (value: number): void => show({ ...now(), master: value }),
   keep: (value: number): void => {
     const before = now().master;

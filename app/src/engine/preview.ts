@@ -1,7 +1,8 @@
 import { create } from 'zustand';
-import { emptyStack, longEdge, soloed, type Stack, type Tones } from '@bexlen/core';
-import { PIXEL_EDGES } from '@bexlen/server/api';
+import { emptyStack, longEdge, soloed, wholeCrop, type Crop, type Geometry, type Stack, type Tones } from '@bexlen/core';
+import { PIXEL_EDGES, type Photo } from '@bexlen/server/api';
 import { useBench } from '../state/bench';
+import { followDetail } from './detail';
 import { Studio, type Frame } from './studio';
 
 interface Preview {
@@ -10,10 +11,17 @@ interface Preview {
   readonly original: ImageData | undefined;
   readonly frame: Frame | undefined;
   readonly tones: Tones | undefined;
+  /** What is seen of the picture at full size, now and as it came, where the view is closer than the working size; shares of the picture. */
+  readonly detail: { readonly image: ImageData; readonly original: ImageData; readonly part: Crop } | undefined;
 }
 
+const nothing = { message: '', original: undefined, frame: undefined, tones: undefined, detail: undefined };
+
 /** What the viewer shows. The engine writes it, components read it. */
-export const usePreview = create<Preview>(() => ({ state: 'idle', message: '', original: undefined, frame: undefined, tones: undefined }));
+export const usePreview = create<Preview>(() => ({ state: 'idle', ...nothing }));
+
+/** While the crop is being chosen, the picture is shown without it. */
+export const useFraming = create<{ readonly framing: boolean }>(() => ({ framing: false }));
 
 /** How long to wait before a photo is asked for again. */
 const RETRY_MS = 1500;
@@ -37,23 +45,33 @@ export function workingEdge(screen: { width: number; height: number; scale: numb
   return PIXEL_EDGES.find((edge) => edge >= wanted && edge > 256) ?? PIXEL_EDGES[PIXEL_EDGES.length - 1] ?? 2048;
 }
 
+const geometryNow = (): Geometry => {
+  const { geometry } = useBench.getState().stack();
+  return useFraming.getState().framing ? { ...geometry, crop: wholeCrop } : geometry;
+};
+
+/** The stack as it is to be seen. */
+export const seenStack = (): Stack => {
+  const { stack, solo } = useBench.getState();
+  return soloed(stack(), solo);
+};
+
 /** Opens a photo and keeps the picture of the bench's stack up to date until it is left. */
-export function showPhoto(photoId: string, edge: number): () => void {
+export function showPhoto(photo: Photo, edge: number): () => void {
   const gone = new AbortController();
-  usePreview.setState({ state: 'opening', message: '', original: undefined, frame: undefined, tones: undefined });
+  usePreview.setState({ state: 'opening', ...nothing });
   let stop = (): void => undefined;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const open = async (): Promise<void> => {
     try {
       const engine = await theStudio();
-      await engine.open(photoId, edge, gone.signal);
+      const geometry = geometryNow();
+      await engine.open(photo, geometry, edge, gone.signal);
       if (gone.signal.aborted) return;
-      await new Promise<void>((resolve) =>
-        engine.render(emptyStack, undefined, ({ image }) => (usePreview.setState({ original: image }), resolve())),
-      );
+      await showOriginal(engine);
       if (gone.signal.aborted) return;
       usePreview.setState({ state: 'ready', message: '' });
-      stop = follow(engine);
+      stop = follow(engine, photo, edge, geometry, gone.signal);
     } catch (error) {
       if (gone.signal.aborted) return;
       const away = error instanceof TypeError;
@@ -74,15 +92,65 @@ export function showPhoto(photoId: string, edge: number): () => void {
   };
 }
 
-function follow(engine: Studio): () => void {
+const showOriginal = (engine: Studio): Promise<void> =>
+  new Promise((resolve) => engine.render(emptyStack, undefined, false, ({ image }) => (usePreview.setState({ original: image }), resolve())));
+
+function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, signal: AbortSignal): () => void {
+  let shown = opened;
+  let opening: AbortController | undefined;
   const draw = (): void => {
-    const { stack, solo, open } = useBench.getState();
-    engine.render(soloed(stack(), solo), open, (frame) => usePreview.setState(frame.tones ? { frame, tones: frame.tones } : { frame }));
+    const { open, draft } = useBench.getState();
+    engine.render(seenStack(), open, draft !== undefined, (frame) => usePreview.setState(frame.tones ? { frame, tones: frame.tones } : { frame }));
+  };
+  let shaping = false;
+  /** Only the working picture was shaped: the coarse and the small one are behind. */
+  let behind = false;
+  /** The photo with another geometry, fetched anew. What was seen stays until it is there. */
+  const reopen = async (geometry: Geometry): Promise<void> => {
+    opening?.abort();
+    opening = new AbortController();
+    const either = AbortSignal.any([signal, opening.signal]);
+    try {
+      await engine.open(photo, geometry, edge, either);
+      await showOriginal(engine);
+      if (!either.aborted) draw();
+    } catch (error) {
+      if (either.aborted) return;
+      usePreview.setState({ state: 'failed', message: error instanceof Error ? error.message : String(error) });
+    }
+  };
+  /** The photo with another geometry out of what is at hand, while it is being chosen; the newest one wins. */
+  const reshape = async (): Promise<void> => {
+    if (shaping) return;
+    shaping = true;
+    behind = true;
+    for (let geometry = geometryNow(); ; geometry = geometryNow()) {
+      engine.reshape(geometry, edge);
+      await showOriginal(engine);
+      if (JSON.stringify(geometry) === JSON.stringify(geometryNow())) break;
+    }
+    shaping = false;
+    if (!signal.aborted) draw();
+  };
+  const update = (): void => {
+    const geometry = geometryNow();
+    const { framing } = useFraming.getState();
+    if (JSON.stringify(geometry) === JSON.stringify(shown) && (framing || !behind)) return shaping ? undefined : draw();
+    shown = geometry;
+    if (framing && engine.holdsWhole) return void reshape();
+    behind = false;
+    void reopen(geometry);
   };
   draw();
-  return useBench.subscribe((now, before) => {
-    if (now.stack() !== before.stack() || now.draft !== before.draft || now.solo !== before.solo || now.open !== before.open) draw();
-  });
+  const stops = [
+    useBench.subscribe((now, before) => {
+      if (now.history !== before.history || now.draft !== before.draft || now.solo !== before.solo || now.open !== before.open) update();
+    }),
+    useFraming.subscribe(update),
+    followDetail(engine, photo),
+    () => opening?.abort(),
+  ];
+  return () => stops.forEach((stop) => stop());
 }
 
 /** Small pictures of stacks, for the rack and for blend modes. Returns how to stop waiting for them. */

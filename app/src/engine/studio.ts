@@ -1,4 +1,29 @@
-import { newMemory, PAM_TYPE, readPam, type FromHand, type Layout, type Slot, type Stack, type ToHand, type Tones } from '@bexlen/core';
+import {
+  control,
+  copies,
+  cubeLabel,
+  cubesIn,
+  fitted,
+  GRID,
+  isAsItCame,
+  longEdge,
+  neededOf,
+  newMemory,
+  PAM_TYPE,
+  pictureSize,
+  readCube,
+  readPam,
+  shapeOf,
+  type FromHand,
+  type Geometry,
+  type Patch,
+  type Rect,
+  type Slot,
+  type Stack,
+  type ToHand,
+  type Tones,
+} from '@bexlen/core';
+import { cubeUrl } from '../state/server';
 import built from './built.json';
 
 export interface Frame {
@@ -8,8 +33,28 @@ export interface Frame {
 }
 
 interface PhotoWish {
+  /** A control is being moved: something must be seen soon. */
+  readonly moving: boolean;
   readonly stack: Stack;
   readonly watch?: string | undefined;
+  readonly done: (frame: Frame) => void;
+}
+
+export interface PhotoFile {
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** A part of the picture at full size that is at hand: where it lies, and how far beyond what is shown it goes. */
+export interface Detail {
+  readonly patch: Rect;
+  readonly picture: { readonly width: number; readonly height: number };
+}
+
+interface DetailWish {
+  readonly stack: Stack;
+  readonly area: Rect;
   readonly done: (frame: Frame) => void;
 }
 
@@ -19,6 +64,10 @@ interface SmallWish {
 }
 
 const MOST_HANDS = 4;
+/** A frame that takes longer than this is preceded by a coarse one, and given up for a newer wish. */
+const SLOW_MS = 50;
+const COARSE_EDGE = 1024;
+const SMALL_EDGE = 256;
 /** What a page may take of a phone's memory. */
 const MOST_BYTES = 1e9;
 
@@ -32,8 +81,19 @@ export class Studio {
   private alpha = false;
   private busy: ((message: FromHand) => void) | undefined;
   private photoWish: PhotoWish | undefined;
+  private detailWish: DetailWish | undefined;
   private smallWishes: SmallWish[] = [];
+  /** What the working picture is made of. */
+  private patch: Patch | undefined;
   private count = 0;
+  /** How long the last whole frame took. */
+  private lastMs = 0;
+  private hasCoarse = false;
+  /** Colour tables that the hands have, and those that are on their way. */
+  private readonly cubes = new Set<string>();
+  private readonly coming = new Set<string>();
+  /** By which the work under way can be stopped. */
+  private words: Int32Array | undefined;
   private onFault: (message: string) => void;
 
   constructor(hands: number, onFault: (message: string) => void) {
@@ -68,18 +128,81 @@ export class Studio {
     await ready;
   }
 
-  /** Fetches a photo in its working size and in the small one. */
-  async open(photoId: string, edge: number, signal: AbortSignal): Promise<Layout> {
-    const [photo, small] = await Promise.all([this.fetch(photoId, edge, signal), this.fetch(photoId, 256, signal)]);
-    this.alpha = photo.layout.channels === 4;
-    this.send('photo', photo);
-    this.send('small', small);
-    return photo.layout;
+  /** Fetches a photo in its working size, a coarse and a small one, and shapes it. */
+  async open(photo: PhotoFile, geometry: Geometry, edge: number, signal: AbortSignal): Promise<void> {
+    const edges: readonly [Slot, number][] = [
+      ['photo', edge],
+      ['small', SMALL_EDGE],
+      ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
+    ];
+    const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await this.fetchPatch(photo, geometry, most, signal)) })));
+    this.hasCoarse = edge > COARSE_EDGE;
+    this.lastMs = 0;
+    for (const { slot, most, patch, pixels } of patches) {
+      this.send(slot, { layout: patch.layout, pixels });
+      if (!isAsItCame(geometry)) this.shape(slot, geometry, patch, most);
+      if (slot !== 'photo') continue;
+      this.patch = patch;
+      this.alpha = patch.layout.channels === 4;
+    }
+  }
+
+  /** Whether the working picture is made of the whole photo. */
+  get holdsWhole(): boolean {
+    const { patch } = this;
+    return patch !== undefined && patch.rect.w === patch.photo.width && patch.rect.h === patch.photo.height;
+  }
+
+  /** Shapes the working picture anew out of what is at hand, which must be the whole photo. */
+  reshape(geometry: Geometry, edge: number): void {
+    if (this.patch) this.shape('photo', geometry, this.patch, edge);
+  }
+
+  /** Fetches a part of the picture at full size, with `reach` pixels around it, for `renderDetail`. */
+  async openDetail(photo: PhotoFile, geometry: Geometry, part: Rect, reach: number, signal: AbortSignal): Promise<Detail> {
+    const picture = pictureSize(geometry, photo);
+    const from = (v: number): number => Math.max(0, Math.floor((v - reach) / GRID) * GRID);
+    const [x, y] = [from(part.x), from(part.y)];
+    const patch = { x, y, w: Math.min(picture.width, part.x + part.w + reach) - x, h: Math.min(picture.height, part.y + part.h + reach) - y };
+    const share = { x: x / picture.width, y: y / picture.height, width: patch.w / picture.width, height: patch.h / picture.height };
+    const rect = neededOf(geometry, photo, share);
+    const { layout, pixels } = await this.fetch(
+      photo.id,
+      `x=${rect.x}&y=${rect.y}&w=${rect.w}&h=${rect.h}&edge=${Math.max(16, rect.w, rect.h)}`,
+      signal,
+    );
+    this.send('detail', { layout, pixels });
+    this.lead.postMessage({
+      type: 'shape',
+      slot: 'detail',
+      shape: shapeOf(geometry, { photo, rect, layout }, picture, patch),
+      spend: true,
+    } satisfies ToHand);
+    return { patch, picture };
+  }
+
+  /** Asks for a part of the picture, in pixels of what `openDetail` fetched. */
+  renderDetail(stack: Stack, area: Rect, done: (frame: Frame) => void): void {
+    this.detailWish = { stack, area, done };
+    this.next();
+  }
+
+  /** Fetches colour tables for the hands. */
+  private async provideCubes(names: readonly string[]): Promise<void> {
+    await Promise.all(
+      names.map(async (name) => {
+        const answer = await fetch(cubeUrl(name));
+        if (!answer.ok) return this.onFault(`The cube file “${cubeLabel(name)}” is not at hand. Choose it again in its layer.`);
+        this.lead.postMessage({ type: 'cube', name, cube: readCube(await answer.text()) } satisfies ToHand);
+        this.cubes.add(name);
+      }),
+    );
   }
 
   /** Asks for the picture of a stack. An earlier wish that has not begun is dropped. */
-  render(stack: Stack, watch: string | undefined, done: (frame: Frame) => void): void {
-    this.photoWish = { stack, watch, done };
+  render(stack: Stack, watch: string | undefined, moving: boolean, done: (frame: Frame) => void): void {
+    this.photoWish = { stack, watch, moving, done };
+    if (this.words && this.lastMs > SLOW_MS) control.stop(this.words);
     this.next();
   }
 
@@ -97,8 +220,32 @@ export class Studio {
     this.workers.forEach((worker) => worker.terminate());
   }
 
-  private async fetch(photoId: string, edge: number, signal: AbortSignal): Promise<ReturnType<typeof readPam>> {
-    const answer = await fetch(`/api/photos/${photoId}/pixels?edge=${edge}`, { signal, headers: { Accept: PAM_TYPE } });
+  /** The part of a photo that a geometry needs, small enough for a picture of a long edge. */
+  private async fetchPatch(photo: PhotoFile, geometry: Geometry, edge: number, signal: AbortSignal): Promise<{ patch: Patch; pixels: Uint8Array }> {
+    if (isAsItCame(geometry)) {
+      const { layout, pixels } = await this.fetch(photo.id, `edge=${edge}`, signal);
+      return { patch: { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout }, pixels };
+    }
+    const rect = neededOf(geometry, photo);
+    const scale = Math.min(1, edge / longEdge(pictureSize(geometry, photo)));
+    const most = Math.max(16, Math.ceil(longEdge({ width: rect.w, height: rect.h }) * scale));
+    const { layout, pixels } = await this.fetch(photo.id, `x=${rect.x}&y=${rect.y}&w=${rect.w}&h=${rect.h}&edge=${most}`, signal);
+    return { patch: { photo, rect, layout }, pixels };
+  }
+
+  private shape(slot: Slot, geometry: Geometry, patch: Patch, edge: number): void {
+    const wanted = fitted(pictureSize(geometry, patch.photo), edge);
+    // Where only quarter turns and crops are asked for, the size of the patch is taken, so that its pixels are copied as they are.
+    const { width, height } = patch.layout;
+    const lying = geometry.turn % 180 === 0 ? { width, height } : { width: height, height: width };
+    const whole = (size: { width: number; height: number }): Rect => ({ x: 0, y: 0, w: size.width, h: size.height });
+    const plain = shapeOf(geometry, patch, lying, whole(lying));
+    const shape = copies(plain.map) ? plain : shapeOf(geometry, patch, wanted, whole(wanted));
+    this.lead.postMessage({ type: 'shape', slot, shape } satisfies ToHand);
+  }
+
+  private async fetch(photoId: string, query: string, signal: AbortSignal): Promise<ReturnType<typeof readPam>> {
+    const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, { signal, headers: { Accept: PAM_TYPE } });
     if (!answer.ok) throw new Error(`The photo could not be fetched (${answer.status}).`);
     return readPam(new Uint8Array(await answer.arrayBuffer()));
   }
@@ -107,26 +254,69 @@ export class Studio {
     this.lead.postMessage({ type: 'open', slot, layout, bytes: pixels } satisfies ToHand, [pixels.buffer as ArrayBuffer]);
   }
 
+  /** Whether a wish names colour tables that are not there yet; they are sent for. */
+  private awaitsCubes(): boolean {
+    const wishes = [this.photoWish, this.detailWish, ...this.smallWishes];
+    const missing = [...new Set(wishes.flatMap((wish) => (wish ? cubesIn(wish.stack.layers) : [])))].filter((name) => !this.cubes.has(name));
+    const unasked = missing.filter((name) => !this.coming.has(name));
+    unasked.forEach((name) => this.coming.add(name));
+    if (unasked.length > 0)
+      void this.provideCubes(unasked)
+        .catch(() => undefined)
+        .finally(() => {
+          unasked.forEach((name) => this.coming.delete(name));
+          if (unasked.every((name) => this.cubes.has(name))) this.next();
+        });
+    return missing.length > 0;
+  }
+
   private next(): void {
-    if (this.busy) return;
+    if (this.busy || this.awaitsCubes()) return;
     const photo = this.photoWish;
     if (photo) {
       this.photoWish = undefined;
-      return this.order('photo', photo.stack, photo.watch, (frame) => photo.done(frame));
+      if (photo.moving && this.hasCoarse && this.lastMs > SLOW_MS) return this.coarseFirst(photo);
+      return this.fine(photo);
+    }
+    const detail = this.detailWish;
+    if (detail) {
+      this.detailWish = undefined;
+      return this.order('detail', detail.stack, undefined, detail.done, detail.area);
     }
     const small = this.smallWishes.shift();
     if (small) this.order('small', small.stack, undefined, (frame) => small.done(frame.image));
   }
 
-  private order(slot: Slot, stack: Stack, watch: string | undefined, done: (frame: Frame) => void): void {
+  private fine({ stack, watch, done }: PhotoWish): void {
+    this.order('photo', stack, watch, (frame) => {
+      this.lastMs = frame.ms;
+      done(frame);
+    });
+  }
+
+  /** A coarse frame at once; the fine one follows unless there is a newer wish by then. */
+  private coarseFirst(wish: PhotoWish): void {
+    this.order('coarse', wish.stack, undefined, (frame) => {
+      wish.done(frame);
+      this.photoWish ??= { ...wish, moving: false };
+    });
+  }
+
+  private order(slot: Slot, stack: Stack, watch: string | undefined, done: (frame: Frame) => void, area?: Rect): void {
     const id = ++this.count;
     this.busy = (message) => {
-      if (message.type === 'begun' || !('id' in message) || message.id !== id) return;
+      if (!('id' in message) || message.id !== id) return;
+      if (message.type === 'begun') {
+        this.words = message.control;
+        return;
+      }
+      this.words = undefined;
       this.busy = undefined;
       if (message.type === 'rendered') done(toFrame(message));
       this.next();
     };
-    this.lead.postMessage({ type: 'render', slot, id, stack, format: this.alpha ? 'rgba8' : 'screen', ...(watch && { watch }) } satisfies ToHand);
+    const format = this.alpha ? 'rgba8' : 'screen';
+    this.lead.postMessage({ type: 'render', slot, id, stack, format, ...(watch && { watch }), ...(area && { area }) } satisfies ToHand);
   }
 
   private hear(message: FromHand): void {

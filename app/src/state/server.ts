@@ -24,9 +24,10 @@ export function asRefusal(status: number, body: unknown): Refusal {
   return new Refusal(fault.success ? fault.data : { ...STRANGE, message: `The server refused (${status}).` });
 }
 
-async function ask<T>(schema: z.ZodType<T>, path: string, init: { method?: string; body?: unknown } = {}): Promise<T> {
+async function ask<T>(schema: z.ZodType<T>, path: string, init: { method?: string; body?: unknown; text?: string } = {}): Promise<T> {
   const request: RequestInit = { method: init.method ?? 'GET' };
   if (init.body !== undefined) Object.assign(request, { body: JSON.stringify(init.body), headers: { 'Content-Type': 'application/json' } });
+  if (init.text !== undefined) Object.assign(request, { body: init.text, headers: { 'Content-Type': 'text/plain' } });
   const answer = await fetch(`/api${path}`, request).catch(() => {
     throw new Refusal(OFFLINE);
   });
@@ -45,6 +46,8 @@ export const server = {
   addVersion: (photoId: string, body: NewVersion): Promise<Version> => ask(api.version, `/photos/${photoId}/versions`, { method: 'POST', body }),
   keepVersion: (id: string, body: VersionChange): Promise<{ revision: number }> => ask(api.kept, `/versions/${id}`, { method: 'PUT', body }),
   renameVersion: (id: string, name: string): Promise<Version> => ask(api.version, `/versions/${id}`, { method: 'PATCH', body: { name } }),
+  addCube: (text: string, name: string): Promise<{ name: string }> =>
+    ask(api.cubeKept, `/cubes?name=${encodeURIComponent(name)}`, { method: 'POST', text }),
   exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
   addExport: (body: ExportWish): Promise<ExportJob> => ask(api.exportJob, '/exports', { method: 'POST', body }),
   cancelExport: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/cancel`, { method: 'POST' }),
@@ -52,5 +55,6 @@ export const server = {
   removeExport: (id: string): Promise<null> => ask(z.null(), `/exports/${id}`, { method: 'DELETE' }),
 };
 
+export const cubeUrl = (name: string): string => `/api/cubes/${encodeURIComponent(name)}`;
 export const thumbUrl = (photoId: string): string => `/api/photos/${photoId}/thumb`;
 export const exportUrl = (id: string): string => `/api/exports/${id}/file`;

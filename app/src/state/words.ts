@@ -1,13 +1,31 @@
-import { figure, kindOf, longEdge, MASTER_MAX, modeOf, type GateSide, type Layer, type ModeId, type NumberParam } from '@bexlen/core';
+import {
+  cubeLabel,
+  figure,
+  kindOf,
+  longEdge,
+  MASTER_MAX,
+  modeOf,
+  type ChoiceParam,
+  type CurveParam,
+  type GateSide,
+  type Layer,
+  type ModeId,
+  type NumberParam,
+} from '@bexlen/core';
 
 /** A strength as a parameter like any other, so that faders, figures and steps treat it alike. */
-export const strengthParam: NumberParam = { label: 'Strength', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
-export const masterParam: NumberParam = { label: 'Master', unit: 'percent', min: 0, max: MASTER_MAX, step: 0.01, at: 1 };
+export const strengthParam: NumberParam = { type: 'number', label: 'Strength', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
+export const masterParam: NumberParam = { type: 'number', label: 'Master', unit: 'percent', min: 0, max: MASTER_MAX, step: 0.01, at: 1 };
 
 /** What a step did, in the words of the desk: `Glow: radius 34 px → 51 px`. */
 export const words = {
   param: (layer: Layer, param: NumberParam, before: number, after: number, edge: number): string =>
     `${layer.name}: ${param.label.toLowerCase()} ${figure(param, before, edge)} → ${figure(param, after, edge)}`,
+  choice: (layer: Layer, param: ChoiceParam, value: string): string =>
+    `${layer.name}: ${param.label.toLowerCase()} ${param.options.find(({ id }) => id === value)?.label.toLowerCase() ?? value}`,
+  file: (layer: Layer, value: string): string => (value ? `${layer.name}: ${cubeLabel(value)}` : `${layer.name}: no file`),
+  curve: (layer: Layer, param: CurveParam): string => `${layer.name}: curve ${param.label.toLowerCase()}`,
+  variant: (layer: Layer, label: string): string => `${layer.name}: ${label}`,
   master: (before: number, after: number): string => `Master ${figure(masterParam, before, 1)} → ${figure(masterParam, after, 1)}`,
   add: (layer: Layer): string => `${layer.name} added`,
   remove: (layer: Layer): string => `${layer.name} removed`,

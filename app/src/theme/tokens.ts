@@ -56,6 +56,13 @@ export const type = {
 
 /** Styles that only the web target knows. */
 export const web = (style: Record<string, unknown>): ViewStyle => style as ViewStyle;
+/** Marks words that lay a control out when they are tapped. */
+export const dotted = web({
+  textDecorationLine: 'underline',
+  textDecorationStyle: 'dotted',
+  textDecorationColor: colour.edge,
+  textUnderlineOffset: '4px',
+});
 export const fades = web({ transitionProperty: 'opacity', transitionDuration: `${motion.calm}ms` });
 
 /** From this width the desk is a row of strips. */

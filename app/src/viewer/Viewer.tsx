@@ -1,27 +1,26 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { ActivityIndicator, StyleSheet, Text, View } from 'react-native';
-import { create } from 'zustand';
 import { colour, surrounds, type, web } from '../theme/tokens';
-import { usePreview } from '../engine/preview';
+import { useFraming, usePreview } from '../engine/preview';
 import { Picture } from '../controls/Picture';
+import { Histogram } from './Histogram';
+import { Split } from './Split';
+import { ToneDrag } from './ToneDrag';
+import { ClipMarks, Zones, ZoneScale } from './Overlays';
 import { useGestures } from './gestures';
-import { fit, fullScale, zoomed, type Look } from './look';
+import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from './look';
+import { useSight } from '../engine/detail';
+import { CropFrame } from './CropFrame';
+import { useView } from './view';
 
-interface ViewState {
-  readonly look: Look;
-  readonly surround: number;
-  readonly comparing: boolean;
-}
-
-/** How the photo is looked at. Not part of a version. */
-export const useView = create<ViewState>(() => ({ look: fit, surround: 1, comparing: false }));
-export const compare = (comparing: boolean): void => useView.setState({ comparing });
-export const nextSurround = (): void => useView.setState(({ surround }) => ({ surround: (surround + 1) % surrounds.length }));
+/** From so many screen pixels to one of the working size the full size is asked for. */
+const CLOSER = 1.15;
 
 /** The photo, with its surround. Hold it for the original; two fingers, wheel or double tap zoom; one finger pans when zoomed. */
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
-  const { state, message, original, frame } = usePreview();
-  const { look, surround, comparing } = useView();
+  const { state, message, original, frame, detail } = usePreview();
+  const framing = useFraming((it) => it.framing);
+  const { look, surround, comparing, split, histogram, toneDrag, marks, zones } = useView();
   const [area, setArea] = useState({ width: 0, height: 0 });
   const box = useRef({ area, picture: { width: 1, height: 1 } });
   const picture = original ?? { width: 3, height: 2 };
@@ -30,13 +29,23 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
   useEffect(() => {
     box.current = { area, picture: { width, height } };
   });
-  useEffect(() => useView.setState({ look: fit, comparing: false }), [name]);
+  useEffect(() => useView.setState({ look: fit, comparing: false, split: false, toneDrag: undefined }), [name]);
+
+  useEffect(() => {
+    const closer = look.scale * scale * (globalThis.devicePixelRatio || 1) > CLOSER && picture.width < fullWidth;
+    useSight.setState({ part: closer && area.width > 0 ? sightOf(look, area, { width, height }) : undefined });
+  }, [look, area, width, height, scale, fullWidth, picture.width]);
+  useEffect(() => () => useSight.setState({ part: undefined }), []);
 
   const handlers = useMemo(
     () => ({
       look: () => useView.getState().look,
       change: (next: Look) => useView.setState({ look: zoomed(next, box.current.area, box.current.picture) }),
-      hold: compare,
+      hold: (at: { x: number; y: number } | undefined) => {
+        const { look: now } = useView.getState();
+        const { area: room, picture: shown } = box.current;
+        useView.setState({ comparing: at !== undefined, probe: at && shareOf(at, now, room, shown) });
+      },
       toggle: (x: number, y: number) => {
         const { look: now } = useView.getState();
         const { area: room, picture: shown } = box.current;
@@ -72,7 +81,28 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
         ]}
       >
         <Picture image={image} label={comparing ? `${name}, original` : `${name}, as it is now`} />
+        {detail && !framing && (
+          <View
+            pointerEvents="none"
+            style={{
+              position: 'absolute',
+              left: detail.part.x * width,
+              top: detail.part.y * height,
+              width: detail.part.width * width,
+              height: detail.part.height * height,
+            }}
+          >
+            <Picture image={comparing ? detail.original : detail.image} />
+          </View>
+        )}
+        {zones && image && !framing && <Zones image={image} />}
+        {marks && image && !framing && <ClipMarks image={image} />}
+        {framing && <CropFrame width={width} height={height} scale={look.scale} />}
+        {split && !framing && original && !comparing && <Split original={original} width={width} height={height} scale={look.scale} />}
       </View>
+      {toneDrag && <ToneDrag {...toneDrag} area={area} picture={{ width, height }} look={look} />}
+      {histogram && <Histogram />}
+      {zones && !framing && <ZoneScale />}
       {state === 'opening' && !original && <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} style={StyleSheet.absoluteFill} />}
       {state === 'failed' && (
         <View style={styles.fault}>

@@ -5,8 +5,8 @@ import { about, type Look } from './look';
 interface Handlers {
   readonly look: () => Look;
   readonly change: (look: Look) => void;
-  /** The photo is held, or let go. */
-  readonly hold: (held: boolean) => void;
+  /** The photo is held at a place of the area, or let go. */
+  readonly hold: (at: { readonly x: number; readonly y: number } | undefined) => void;
   readonly toggle: (x: number, y: number) => void;
 }
 
@@ -31,7 +31,7 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
     };
     const release = (): void => {
       clearTimeout(timer);
-      if (holding) handlers.hold(false);
+      if (holding) handlers.hold(undefined);
       holding = false;
     };
     const down = (event: PointerEvent): void => {
@@ -43,7 +43,8 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       if (fingers.size === 1)
         timer = setTimeout(() => {
           holding = true;
-          handlers.hold(true);
+          const box = element.getBoundingClientRect();
+          handlers.hold({ x: event.clientX - box.left, y: event.clientY - box.top });
         }, HOLD_MS);
     };
     const move = (event: PointerEvent): void => {

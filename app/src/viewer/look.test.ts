@@ -1,4 +1,4 @@
-import { about, fit, zoomed } from './look';
+import { shareOf, about, fit, zoomed } from './look';
 import { rowsOf } from '../shelf/rows';
 
 describe('looking at a photo', () => {
@@ -31,4 +31,14 @@ describe('the contact sheet', () => {
     }
     for (const row of rows.slice(0, -1)) expect(row.reduce((sum, { width }) => sum + width, 8 * (row.length - 1))).toBeCloseTo(366, 6);
   });
+});
+
+it('a place of the area is a place of the photo, zoomed and moved or not', () => {
+  const [area, picture] = [
+    { width: 400, height: 300 },
+    { width: 400, height: 200 },
+  ];
+  expect(shareOf({ x: 200, y: 150 }, { scale: 1, x: 0, y: 0 }, area, picture)).toEqual({ u: 0.5, v: 0.5 });
+  expect(shareOf({ x: 0, y: 50 }, { scale: 1, x: 0, y: 0 }, area, picture)).toEqual({ u: 0, v: 0 });
+  expect(shareOf({ x: 300, y: 150 }, { scale: 2, x: 100, y: 0 }, area, picture)).toEqual({ u: 0.5, v: 0.5 });
 });

@@ -31,3 +31,18 @@ export function about({ scale, x, y }: Look, factor: number, px: number, py: num
   const k = to / scale;
   return { scale: to, x: px - (px - x) * k, y: py - (py - y) * k };
 }
+
+/** A place of the area as shares of width and height of the photo in it. */
+export const shareOf = ({ x, y }: { x: number; y: number }, look: Look, area: Size, picture: Size): { u: number; v: number } => ({
+  u: (x - area.width / 2 - look.x) / (picture.width * look.scale) + 0.5,
+  v: (y - area.height / 2 - look.y) / (picture.height * look.scale) + 0.5,
+});
+
+/** The part of the photo that is in sight, as shares of its width and height. */
+export function sightOf(look: Look, area: Size, picture: Size): { x: number; y: number; width: number; height: number } {
+  const from = shareOf({ x: 0, y: 0 }, look, area, picture);
+  const to = shareOf({ x: area.width, y: area.height }, look, area, picture);
+  const hold = (v: number): number => Math.min(1, Math.max(0, v));
+  const [x, y] = [hold(from.u), hold(from.v)];
+  return { x, y, width: hold(to.u) - x, height: hold(to.v) - y };
+}

@@ -1,0 +1,290 @@
+import { useEffect, useMemo, useState } from 'react';
+import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
+import {
+  beneath,
+  change,
+  factsOf,
+  kindOf,
+  straightCurve,
+  type CurveParam,
+  type Curve,
+  type KindLayer,
+  type NumberParam,
+  type Param,
+  type ParamValue,
+  type Stack,
+} from '@bexlen/core';
+import MoveVertical from 'lucide-react-native/icons/move-vertical';
+import { Button, Choice } from '../controls/Button';
+import { Graph } from '../controls/Graph';
+import { Picture } from '../controls/Picture';
+import { Recede } from '../controls/held';
+import { Wheel } from '../controls/Wheel';
+import { smallPictures, usePreview } from '../engine/preview';
+import { useBench } from '../state/bench';
+import { colour, radius, space, touch, type } from '../theme/tokens';
+import * as desk from './actions';
+import { useView } from '../viewer/view';
+import { Boards } from './Boards';
+import { FileEditor } from './FileEditor';
+import { Control } from './Control';
+import { TestStrip } from './TestStrip';
+import { useSmallPictures } from './small';
+
+/** More options than this are chosen among the variants instead. */
+const MOST_OPTIONS = 4;
+
+/** What a layer does: named starting points, then the controls that its kind defines, section by section. */
+export function What({ layer }: { layer: KindLayer }) {
+  const { params } = kindOf(layer.kind);
+  const sections = [...new Set(Object.values(params).flatMap(({ section }) => section ?? []))];
+  const [chosen, setChosen] = useState<string>();
+  const section = sections.includes(chosen ?? '') ? chosen : sections[0];
+  const shown = Object.entries(params).filter(([, param]) => param.section === undefined || param.section === section);
+  const [strip, setStrip] = useState<string>();
+  const steppable = shown.flatMap(([name, param]) =>
+    param.type === 'number' ? [{ name, label: param.label, param, value: Number(layer.params[name] ?? param.at) }] : [],
+  );
+  const laidOut = steppable.find(({ name }) => name === strip);
+  const partners = new Set(shown.flatMap(([, param]) => (param.type === 'number' && param.amount ? [param.amount] : [])));
+  return (
+    <>
+      <Fit layer={layer} />
+      <Variants layer={layer} />
+      {sections.length > 1 && (
+        <Recede style={styles.sections}>
+          <Choice
+            label={`Controls of ${layer.name}`}
+            options={sections.map((id) => ({ id, label: id }))}
+            value={section ?? ''}
+            onChoose={(id) => setChosen(id)}
+          />
+        </Recede>
+      )}
+      <Boards layer={layer} section={section} />
+      <DragOnPhoto layer={layer} section={section} />
+      {laidOut && (
+        <TestStrip
+          key={laidOut.name}
+          control={laidOut}
+          others={steppable.filter(({ name }) => name !== strip)}
+          at={(values) => desk.stackAt(layer, values)}
+          onTake={(values) => desk.several.keep(layer, desk.figures(layer, values), values)}
+          onClose={() => setStrip(undefined)}
+        />
+      )}
+      {shown.map(([name, param]) => (
+        <Editor key={name} layer={layer} name={name} param={param} wheeled={partners.has(name)} onStrip={() => setStrip(name)} />
+      ))}
+    </>
+  );
+}
+
+interface EditorProps {
+  readonly layer: KindLayer;
+  readonly name: string;
+  readonly param: Param;
+  /** It stands on a wheel, beside which it is a plain fader. */
+  readonly wheeled: boolean;
+  readonly onStrip: () => void;
+}
+
+function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
+  const value = layer.params[name] ?? param.at;
+  if (param.type === 'curve') return <CurveEditor layer={layer} name={name} param={param} curve={value as Curve} />;
+  if (param.type === 'file') return <FileEditor layer={layer} name={name} param={param} value={String(value)} />;
+  if (param.type === 'choice')
+    return param.options.length > MOST_OPTIONS ? null : (
+      <Recede style={styles.line}>
+        <Text style={type.label}>{param.label}</Text>
+        <View style={styles.grow}>
+          <Choice
+            label={`${param.label} of ${layer.name}`}
+            options={param.options}
+            value={String(value)}
+            onChoose={(id) => desk.param.keep(layer, name, id)}
+          />
+        </View>
+      </Recede>
+    );
+  const fader = (
+    <Control
+      id={`${layer.id}-${name}`}
+      label={param.label}
+      layer={layer}
+      param={param}
+      value={Number(value)}
+      onShow={(next) => desk.param.show(layer, name, next)}
+      onKeep={(next) => desk.param.keep(layer, name, next)}
+      onStrip={onStrip}
+    />
+  );
+  if (!param.amount || wheeled) return fader;
+  return (
+    <>
+      <HueWheel layer={layer} name={name} param={param} amount={param.amount} />
+      {fader}
+    </>
+  );
+}
+
+function HueWheel({ layer, name, param, amount }: { layer: KindLayer; name: string; param: NumberParam; amount: string }) {
+  const id = `${layer.id}-${name}-wheel`;
+  const both = (hue: number, share: number): Record<string, number> => ({ [name]: hue, [amount]: share });
+  return (
+    <Recede mine={(held) => held === id} style={styles.wheel}>
+      <Wheel
+        id={id}
+        label={`${param.label} of ${layer.name}, as a wheel`}
+        hue={Number(layer.params[name] ?? param.at)}
+        amount={Number(layer.params[amount] ?? 0)}
+        onShow={(hue, share) => desk.several.show(layer, both(hue, share))}
+        onKeep={(hue, share) =>
+          desk.several.keep(layer, `${param.label.toLowerCase()} ${Math.round(hue)}\u00b0, ${Math.round(share * 100)} %`, both(hue, share))
+        }
+      />
+    </Recede>
+  );
+}
+
+/** What the kind has to say of this photo, if it does not suit it. */
+function Fit({ layer }: { layer: KindLayer }) {
+  const original = usePreview((state) => state.original);
+  const { fit } = kindOf(layer.kind);
+  const note = useMemo(() => (fit && original ? fit(factsOf(original)) : undefined), [fit, original]);
+  return note ? (
+    <Recede style={styles.fit}>
+      <Text style={type.small}>{note}</Text>
+    </Recede>
+  ) : null;
+}
+
+/** A small picture of a stack, once. */
+const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void smallPictures([stack], (_, image) => then(image));
+
+function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | undefined }) {
+  const on = useView(({ toneDrag }) => toneDrag?.layerId === layer.id);
+  const { drag, auto } = kindOf(layer.kind);
+  useEffect(() => {
+    if (useView.getState().toneDrag?.layerId === layer.id) useView.setState({ toneDrag: { layerId: layer.id, section } });
+  }, [layer.id, section]);
+  useEffect(() => () => useView.setState({ toneDrag: undefined }), [layer.id]);
+  if (!drag) return null;
+  return (
+    <Recede style={styles.line}>
+      <Button
+        icon={MoveVertical}
+        label={on ? 'Dragging on the photo: done' : 'Drag on the photo'}
+        strong={on}
+        onPress={() => useView.setState({ toneDrag: on ? undefined : { layerId: layer.id, section } })}
+      />
+      {auto && (
+        <Button
+          label="Auto"
+          onPress={() =>
+            seePicture(beneath(useBench.getState().stack(), layer.id), (seen) =>
+              desk.several.keep(layer, 'auto', auto(seen) as Record<string, ParamValue>),
+            )
+          }
+        />
+      )}
+    </Recede>
+  );
+}
+
+const SHAPES = [
+  { id: 'straight', label: 'Straight' },
+  { id: 'smooth', label: 'Smooth' },
+] as const;
+
+function CurveEditor({ layer, name, param, curve }: { layer: KindLayer; name: string; param: CurveParam; curve: Curve }) {
+  const tones = usePreview((state) => state.tones);
+  const id = `${layer.id}-${name}`;
+  const keep = (next: Curve): void => desk.param.keep(layer, name, next);
+  return (
+    <View style={styles.curve}>
+      <Recede mine={(held) => held === id}>
+        <Graph
+          id={id}
+          label={`Curve ${param.label.toLowerCase()} of ${layer.name}`}
+          says={([x, y]) => `${Math.round(x * 255)} becomes ${Math.round(y * 255)}`}
+          tall
+          curve={curve}
+          tones={tones?.beneath}
+          onShow={(next) => desk.param.show(layer, name, next)}
+          onKeep={keep}
+        />
+      </Recede>
+      <Recede style={styles.line}>
+        <View style={styles.grow}>
+          <Choice
+            label={`Shape of curve ${param.label.toLowerCase()}`}
+            options={SHAPES}
+            value={curve.shape}
+            onChoose={(shape) => keep({ ...curve, shape })}
+          />
+        </View>
+        <Button label="Straighten" onPress={() => keep({ ...straightCurve, shape: curve.shape })} />
+      </Recede>
+    </View>
+  );
+}
+
+/** Named starting points as live pictures; a tap takes one. */
+function Variants({ layer }: { layer: KindLayer }) {
+  const { variants = [] } = kindOf(layer.kind);
+  const stack = useBench((state) => state.stack());
+  const withStart = (params: object) =>
+    change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: desk.startOf(layer, params as Record<string, unknown>) }));
+  const pictures = useSmallPictures(variants.length > 0 ? `${layer.id} ${stack.layers.length}` : 'none', () =>
+    variants.map(({ params }) => withStart(params)),
+  );
+  if (variants.length === 0) return null;
+  return (
+    <Recede>
+      <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.variants}>
+        {variants.map(({ label, params }, i) => {
+          const taken = Object.entries(params).every(([key, value]) => layer.params[key] === value);
+          return (
+            <Pressable
+              key={label}
+              role="button"
+              aria-label={`Start from ${label}`}
+              aria-pressed={taken}
+              onPress={() => desk.start(layer, label, params as Record<string, unknown>)}
+              style={[styles.variant, taken && styles.taken]}
+            >
+              <View style={styles.picture}>
+                <Picture image={pictures[i]} />
+              </View>
+              <Text style={[type.small, styles.name]} numberOfLines={1}>
+                {label}
+              </Text>
+            </Pressable>
+          );
+        })}
+      </ScrollView>
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  sections: { paddingHorizontal: space.m, paddingBottom: 4 },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, minHeight: touch },
+  grow: { flex: 1 },
+  fit: { marginHorizontal: space.m, marginBottom: 6, padding: 8, borderLeftWidth: 3, borderLeftColor: colour.signal, backgroundColor: colour.well },
+  wheel: { alignItems: 'center', paddingVertical: 6 },
+  curve: { gap: 6, paddingHorizontal: 0 },
+  variants: { gap: 8, paddingHorizontal: space.m, paddingBottom: 8 },
+  variant: {
+    width: 92,
+    borderRadius: radius.m,
+    overflow: 'hidden',
+    backgroundColor: colour.raised,
+    borderBottomWidth: 2,
+    borderBottomColor: colour.raised,
+  },
+  taken: { borderBottomColor: colour.signal },
+  picture: { height: 62, backgroundColor: colour.well },
+  name: { paddingHorizontal: 6, paddingVertical: 5 },
+});

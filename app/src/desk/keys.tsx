@@ -1,0 +1,124 @@
+import { useEffect } from 'react';
+import { StyleSheet, Text, View } from 'react-native';
+import { create } from 'zustand';
+import { openChannel, redo, undo } from '../state/bench';
+import { colour, radius, space, type } from '../theme/tokens';
+import { fit } from '../viewer/look';
+import { compare, nextSurround, useView } from '../viewer/view';
+
+interface Key {
+  readonly key: string;
+  readonly words: string;
+  readonly down: () => void;
+  /** What ends when the key is let go. */
+  readonly up?: () => void;
+}
+
+interface Shown {
+  /** The list of keys. */
+  readonly list: boolean;
+  /** Nothing but the photo. */
+  readonly bare: boolean;
+}
+export const useShown = create<Shown>(() => ({ list: false, bare: false }));
+
+const flip = (name: 'split' | 'histogram' | 'marks' | 'zones') => (): void => useView.setState((now) => ({ [name]: !now[name] }));
+
+/** The bench's keys, one entry each: what is listed is what is heard. */
+export const keys: readonly Key[] = [
+  { key: 'o', words: 'The original, while held', down: () => compare(true), up: () => compare(false) },
+  {
+    key: 'b',
+    words: 'Nothing but the photo, while held',
+    down: () => useShown.setState({ bare: true }),
+    up: () => useShown.setState({ bare: false }),
+  },
+  { key: '0', words: 'Fit the photo', down: () => useView.setState({ look: fit }) },
+  { key: 'l', words: 'Split line', down: flip('split') },
+  { key: 't', words: 'Histogram', down: flip('histogram') },
+  { key: 'c', words: 'Marks on clipped ends', down: flip('marks') },
+  { key: 'i', words: 'Zones', down: flip('zones') },
+  { key: 'g', words: 'Next grey of the surround', down: nextSurround },
+  { key: 'Escape', words: 'Back to the desk', down: () => openChannel(undefined) },
+  { key: '?', words: 'This list, while held', down: () => useShown.setState({ list: true }), up: () => useShown.setState({ list: false }) },
+];
+
+const FIXED = [
+  ['Ctrl Z', 'Undo'],
+  ['Ctrl Shift Z', 'Redo'],
+  ['Tab, arrows', 'To a control, and move it; Shift for larger steps'],
+  ['Backspace', 'A control back to its default'],
+] as const;
+
+const typing = (event: KeyboardEvent): boolean => (event.target as HTMLElement | null)?.tagName === 'INPUT';
+/** Keys that the focused control has a use for itself. */
+const taken = (event: KeyboardEvent): boolean => event.defaultPrevented;
+
+/** Hears the bench's keys while it is on the page. */
+export function useKeys(): void {
+  useEffect(() => {
+    let held: Key | undefined;
+    const release = (): void => {
+      held?.up?.();
+      held = undefined;
+    };
+    const down = (event: KeyboardEvent): void => {
+      if (typing(event) || taken(event)) return;
+      if (event.ctrlKey || event.metaKey) {
+        if (event.key.toLowerCase() !== 'z') return;
+        event.preventDefault();
+        if (event.shiftKey) redo();
+        else undo();
+        return;
+      }
+      if (event.repeat || event.altKey) return;
+      const found = keys.find(({ key }) => key === event.key);
+      if (!found) return;
+      release();
+      held = found;
+      found.down();
+    };
+    window.addEventListener('keydown', down);
+    window.addEventListener('keyup', release);
+    window.addEventListener('blur', release);
+    return () => {
+      release();
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', release);
+      window.removeEventListener('blur', release);
+    };
+  }, []);
+}
+
+/** The list of keys, while `?` is held. */
+export function KeyList() {
+  const list = useShown((state) => state.list);
+  if (!list) return null;
+  const rows = [...keys.map(({ key, words }) => [key === 'Escape' ? 'Esc' : key.toUpperCase(), words] as const), ...FIXED];
+  return (
+    <View style={styles.list} pointerEvents="none" role="note" aria-label="Keys">
+      {rows.map(([key, words]) => (
+        <View key={key} style={styles.row}>
+          <Text style={[type.figure, styles.key]}>{key}</Text>
+          <Text style={type.label}>{words}</Text>
+        </View>
+      ))}
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  list: {
+    position: 'absolute',
+    top: 70,
+    alignSelf: 'center',
+    padding: space.l,
+    gap: 6,
+    borderRadius: radius.m,
+    backgroundColor: colour.well,
+    borderWidth: 1,
+    borderColor: colour.edge,
+  },
+  row: { flexDirection: 'row', alignItems: 'center', gap: 14 },
+  key: { width: 108, textAlign: 'right', color: colour.tape },
+});

@@ -1,0 +1,39 @@
+import { create } from 'zustand';
+import type { RatioId } from '@bexlen/core';
+import { surrounds } from '../theme/tokens';
+import { fit, type Look } from './look';
+
+interface ViewState {
+  readonly look: Look;
+  readonly surround: number;
+  readonly comparing: boolean;
+  /** The original left of a line. */
+  readonly split: boolean;
+  readonly histogram: boolean;
+  /** Marks where the ends of the tones are clipped. */
+  readonly marks: boolean;
+  /** The picture in eleven zones. */
+  readonly zones: boolean;
+  /** The place that is held, as shares of width and height of the photo. */
+  readonly probe: { readonly u: number; readonly v: number } | undefined;
+  /** The layer that is adjusted by dragging on the photo, and the leaf of its controls that is open. */
+  readonly toneDrag: { readonly layerId: string; readonly section: string | undefined } | undefined;
+}
+
+/** How the photo is looked at. Not part of a version. */
+export const useView = create<ViewState>(() => ({
+  look: fit,
+  surround: 1,
+  comparing: false,
+  split: false,
+  histogram: false,
+  marks: false,
+  zones: false,
+  probe: undefined,
+  toneDrag: undefined,
+}));
+/** How the crop is being chosen: the ratio it is held to, and whether a level line is being drawn instead. */
+export const useFrame = create<{ readonly ratio: RatioId; readonly drawing: boolean }>(() => ({ ratio: 'free', drawing: false }));
+
+export const compare = (comparing: boolean): void => useView.setState({ comparing });
+export const nextSurround = (): void => useView.setState(({ surround }) => ({ surround: (surround + 1) % surrounds.length }));
