@@ -2,25 +2,21 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { Crew } from '@bexlen/server/crew';
-import { decode } from '@bexlen/server/decode';
-import { encode } from '@bexlen/server/encode';
+import { make } from '@bexlen/server/make';
+import { Workshop } from '@bexlen/server/workshop';
 import type { Stack } from '@bexlen/core';
 import { report, side } from './timing';
 import { files, orton, photo } from './work';
 
 /** A finished file of a JPEG, the way the server makes it. */
-export async function exportFile(file: string, stack: Stack, hands: number, to: string): Promise<void> {
-  const { layout, pixels } = await decode({ file, depth: 8, alpha: false });
-  const crew = await Crew.hire(files, hands);
-  try {
-    crew.open(layout, pixels);
-    const made = await crew.render(stack, 'rgb8');
-    await encode(made.pixels, layout, { format: 'jpeg', quality: 92 }, to);
-  } finally {
-    await crew.dismiss();
-  }
-}
+export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: string): Promise<number> =>
+  make(workshop, {
+    source: { file, depth: 8, alpha: false },
+    stack,
+    wish: { format: 'jpeg', quality: 92 },
+    to,
+    cube: () => Promise.reject(new Error('no cubes here')),
+  });
 
 /** The same operations by sharp. */
 async function bySharp(file: string, to: string): Promise<void> {
@@ -35,7 +31,7 @@ async function bySharp(file: string, to: string): Promise<void> {
   await sharp(lifted, { raw })
     .composite([{ input: veil, raw, blend: 'multiply' }])
     .removeAlpha()
-    .jpeg({ quality: 92, chromaSubsampling: '4:4:4' })
+    .jpeg({ quality: 92, chromaSubsampling: '4:4:4', optimiseCoding: false })
     .toFile(to);
 }
 
@@ -47,8 +43,10 @@ export async function benchExports(rounds: number): Promise<void> {
   const stack = orton(30, 6000);
   for (const threads of [1, 2]) {
     sharp.concurrency(threads);
-    const { ours, theirs } = await side(rounds, { ours: () => exportFile(file, stack, threads, out), theirs: () => bySharp(file, out) });
+    const workshop = new Workshop(files, threads);
+    const { ours, theirs } = await side(rounds, { ours: () => exportFile(file, stack, workshop, out), theirs: () => bySharp(file, out) });
     report(`Orton, 24 MP, JPEG to JPEG, ${threads} thread${threads > 1 ? 's' : ''}`, ours, theirs, 0.25, 24);
+    await workshop.close();
   }
   sharp.concurrency(1);
   await fs.rm(folder, { recursive: true });

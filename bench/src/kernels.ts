@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import type { Engine, Stack } from '@bexlen/core';
+import type { Engine, Layer, Stack } from '@bexlen/core';
 import { report, side } from './timing';
 import { layer, newEngine, pixelsOf, stackOf } from './work';
 
@@ -34,10 +34,32 @@ export async function benchBlur(rounds: number): Promise<void> {
   report('Gaussian, sigma 200 against sigma 3.5', own[2] as number, own[0] as number, 0.6);
 }
 
+/** Twelve layers that each pixel goes through by itself, of many kinds and in three spaces. */
+const mixed = (): Layer[] => [
+  layer('exposure', { strength: 0.9 }),
+  layer('curves', { strength: 0.8 }),
+  layer('white-balance', { params: { warmth: 0.2 } }),
+  layer('saturation', { params: { amount: 0.3, protect: 0.5 } }),
+  layer('hue-bands'),
+  layer('levels', { blend: 'luminosity', strength: 0.7 }),
+  layer('tone', { blend: 'soft-light', strength: 0.4 }),
+  layer('grade'),
+  layer('channel-mix', { strength: 0.2 }),
+  layer('film-character', { strength: 0.6 }),
+  layer('bleach-bypass', { strength: 0.3 }),
+  layer('toning', { strength: 0.3 }),
+];
+
 /** Layers that work on single pixels, against copying the same pixels as floats. */
 export async function benchPoint(rounds: number): Promise<void> {
+  const bytes = await pixelsOf(WIDTH, HEIGHT);
   const engine = await newEngine();
-  engine.open({ width: WIDTH, height: HEIGHT, depth: 8, channels: 3 }).set(await pixelsOf(WIDTH, HEIGHT));
+  engine.open({ width: WIDTH, height: HEIGHT, depth: 8, channels: 3 }).set(bytes);
+  const raw = { width: WIDTH, height: HEIGHT, channels: 3 } as const;
+  const deep = await newEngine();
+  const words = Uint16Array.from(bytes, (v) => v * 257);
+  deep.open({ width: WIDTH, height: HEIGHT, depth: 16, channels: 3 }).set(new Uint8Array(words.buffer));
+  const inDeep = (stack: Stack): unknown => deep.render({ stack, format: 'rgb16' });
   const floats = new Float32Array(WIDTH * HEIGHT * 4).fill(0.5);
   const copy = new Float32Array(floats.length);
   const levels = () => layer('levels', { strength: 0.7, params: { black: 0.05, midtone: 1.2, white: 0.95, outBlack: 0, outWhite: 1 } });
@@ -48,11 +70,20 @@ export async function benchPoint(rounds: number): Promise<void> {
     table: () => render(engine, stackOf(levels())),
     six: () => render(engine, stackOf(tone(), levels(), tone(), levels(), tone(), levels())),
     twelve: () => render(engine, stackOf(...Array.from({ length: 6 }, () => [tone(), levels()]).flat())),
+    deepNothing: () => inDeep(stackOf()),
+    deepTable: () => inDeep(stackOf(levels())),
+    deepSix: () => inDeep(stackOf(tone(), levels(), tone(), levels(), tone(), levels())),
+    mixed: () => render(engine, stackOf(...mixed())),
+    sharp: () => sharp(bytes, { raw }).linear(1.1, -5).raw().toBuffer(),
   });
   // Bytes in and out are taken off, so that the layers alone stand against the copy.
-  report('one layer with a table', times.table - times.nothing, times.memcpy, 2, MP);
-  report('six layers, three with tables', times.six - times.nothing, times.memcpy, 6, MP);
-  report('twelve layers, six with tables', times.twelve - times.nothing, times.memcpy, undefined, MP);
+  report('one layer with a table, 8 bits, folded', times.table - times.nothing, times.memcpy, 2, MP);
+  report('six layers, three with tables, 8 bits, folded', times.six - times.nothing, times.memcpy, 6, MP);
+  report('twelve layers, six with tables, 8 bits, folded', times.twelve - times.nothing, times.memcpy, undefined, MP);
+  report('one layer with a table, 16 bits', times.deepTable - times.deepNothing, times.memcpy, 2, MP);
+  report('six layers, three with tables, 16 bits', times.deepSix - times.deepNothing, times.memcpy, 6, MP);
+  report('twelve layers of many kinds, bytes in and out', times.mixed, times.memcpy, undefined, MP);
+  report('the same against sharp doing one linear step', times.mixed, times.sharp, undefined, MP);
 }
 
 /** Time against the number of pixels: linear growth is 1. */

@@ -4,8 +4,9 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Stack } from '@bexlen/core';
+import { Workshop } from '@bexlen/server/workshop';
 import { exportFile } from './exports';
-import { layer, photo, stackOf } from './work';
+import { files, layer, photo, stackOf } from './work';
 
 const script = path.join(import.meta.dirname, 'memory.ts');
 
@@ -45,7 +46,7 @@ export async function benchMemory(): Promise<void> {
 
 const [, self, file, layers, to] = process.argv;
 if (self === script && file && to) {
-  await exportFile(file, stackOfSize(Number(layers)), 2, to);
+  await exportFile(file, stackOfSize(Number(layers)), new Workshop(files, 2), to);
   console.log(/VmHWM:\s+(\d+)/.exec(await fs.readFile('/proc/self/status', 'utf8'))?.[1]);
   process.exit(0);
 }

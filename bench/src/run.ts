@@ -1,4 +1,5 @@
 import os from 'node:os';
+import { benchDrag } from './drag';
 import { benchExports } from './exports';
 import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchMemory } from './memory';
@@ -11,6 +12,7 @@ const parts: Record<string, () => Promise<void>> = {
   blur: () => benchBlur(ROUNDS),
   point: () => benchPoint(ROUNDS),
   growth: () => benchGrowth(Math.max(2, ROUNDS - 2)),
+  drag: () => benchDrag(ROUNDS),
   preview: () => benchPreview(4 * ROUNDS),
   memory: benchMemory,
 };

@@ -1,15 +1,22 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import v8 from 'node:v8';
 import sharp from 'sharp';
-import { Engine, emptyStack, instantiate, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
+import { Engine, emptyStack, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
 import type { EngineFiles } from '@bexlen/server/crew';
 
 const root = path.resolve(import.meta.dirname, '../..');
 export const files: EngineFiles = { hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') };
 export const photo = path.join(root, 'demo/dunes.jpg');
 
+// As the server runs them: at full optimisation from the start.
+v8.setFlagsFromString('--no-liftoff');
+
 let count = 0;
-export const layer = (kind: KindLayer['kind'], rest: Partial<KindLayer> = {}): KindLayer => ({ ...newLayer(kind, `l${++count}`), ...rest });
+export function layer(kind: KindLayer['kind'], { params, ...rest }: Partial<KindLayer> = {}): KindLayer {
+  const plain = newLayer(kind, `l${++count}`);
+  return { ...plain, ...rest, params: { ...plain.params, ...kindOf(kind).shown, ...params } as KindLayer['params'] };
+}
 export const stackOf = (...layers: Layer[]): Stack => ({ ...emptyStack, layers });
 
 /** Screen with itself, then its own blur in multiply at 60 %. */

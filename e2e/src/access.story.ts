@@ -33,7 +33,25 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     await blur.click();
     await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
+    for (const kind of ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning']) {
+      await page.getByRole('button', { name: 'Add a layer' }).click();
+      await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
+      await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
+      expect.soft(await faults(page)).toEqual([]);
+    }
+    await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
+    await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
+    await page.getByRole('button', { name: 'Histogram' }).click();
+    await page.getByRole('button', { name: 'Split line' }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Mark clipped ends' }).click();
+    await page.getByRole('button', { name: 'Zones', exact: true }).click();
+    expect.soft(await faults(page)).toEqual([]);
     await page.getByRole('button', { name: 'Back to the desk' }).click();
+    await page.getByRole('button', { name: 'Crop', exact: true }).click();
+    await expect(page.getByRole('slider', { name: /^Crop\./ })).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Done' }).click();
     expect.soft(await faults(page)).toEqual([]);
     await page.goto(`${house.address}/exports`);
     await expect(page.getByText('Nothing hangs here yet.')).toBeVisible();

@@ -1,9 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
-import sharp from 'sharp';
-import type { Photo, Version } from '@bexlen/server/api';
-import { demo, House } from './house';
-import { fingers, kept, mouse, pinch, shownPixels, type Hands } from './hands';
-import { difference, trueResult } from './truth';
+import { House } from './house';
+import { fingers, mouse, pinch, shownPixels, type Hands } from './hands';
+import { button, exportAndCompare, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 
 /** J14: the Orton glow without copies, built by hand, from import to the finished file. */
 let house: House;
@@ -12,16 +10,7 @@ test.beforeEach(async () => {
 });
 test.afterEach(() => house.close());
 
-const slider = (page: Page, name: string | RegExp) => page.getByRole('slider', { name });
-const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name });
-const radio = (page: Page, name: string | RegExp) => page.getByRole('radio', { name });
-
-async function importAndOpen(page: Page, hands: Hands): Promise<void> {
-  await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(demo('orchard-avenue.jpg'));
-  await hands.tap(button(page, 'Open orchard-avenue'));
-  await expect(page.getByRole('img', { name: 'orchard-avenue, as it is now' })).toBeVisible();
-}
+const PHOTO = 'orchard-avenue';
 
 /** Lifted sharp copy, blurred copy over it, gates, one fader over both. */
 async function build(page: Page, hands: Hands): Promise<void> {
@@ -39,45 +28,16 @@ async function build(page: Page, hands: Hands): Promise<void> {
   await hands.drag(slider(page, 'Strength of Group'), -30, 0);
 }
 
-async function stackNow(): Promise<Version['steps'][number]['stack']> {
-  const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
-  const version = await house.get<Version>(`/versions/${photo?.versions[0]?.id}`);
-  return (version.steps[version.cursor] as Version['steps'][number]).stack;
-}
-
-async function exportAndCompare(page: Page, hands: Hands): Promise<void> {
-  await kept(page);
-  const stack = await stackNow();
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
-  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
-  expect(file.suggestedFilename()).toBe('orchard-avenue - Version 1.jpg');
-  const made = await sharp(await file.path())
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const truth = await trueResult(demo('orchard-avenue.jpg'), stack);
-  expect([made.info.width, made.info.height]).toEqual([truth.width, truth.height]);
-  // The same pixels through the same encoder: what differs is the work of server and page.
-  const raw = { width: truth.width, height: truth.height, channels: 3 } as const;
-  const through = await sharp(truth.pixels, { raw }).jpeg({ quality: 92, chromaSubsampling: '4:4:4' }).toBuffer();
-  const { mean, worst } = difference(made.data, await sharp(through).raw().toBuffer());
-  expect(mean).toBeLessThan(0.01);
-  expect(worst).toBeLessThanOrEqual(4);
-  const original = await sharp(demo('orchard-avenue.jpg')).raw().toBuffer();
-  expect(difference(made.data, original).mean).toBeGreaterThan(8);
-}
-
 test('Orton glow by touch @phone', async ({ page }) => {
   const hands = await fingers(page);
-  await importAndOpen(page, hands);
+  await importAndOpen(house, page, hands, PHOTO);
   const before = hands.count();
   await build(page, hands);
   const gestures = hands.count() - before;
   console.log(`gestures from open photo to finished look: ${gestures}`);
   expect(gestures).toBeLessThanOrEqual(12);
 
-  const stack = await stackNowWhenKept(page);
+  const stack = await stackNowWhenKept(house, page);
   expect(stack.layers).toHaveLength(1);
   const [group] = stack.layers;
   expect(group).toMatchObject({
@@ -109,17 +69,12 @@ test('Orton glow by touch @phone', async ({ page }) => {
   await hands.tap(button(page, 'Open orchard-avenue'));
   await expect(slider(page, 'Strength of Blur')).toBeVisible();
   await expect.poll(() => shownPixels(page)).toEqual(result);
-  await exportAndCompare(page, hands);
+  await exportAndCompare(house, page, hands, PHOTO);
 });
-
-async function stackNowWhenKept(page: Page) {
-  await kept(page);
-  return stackNow();
-}
 
 test('the gentler overlay variant, kept out of the shadows @phone', async ({ page }) => {
   const hands = await fingers(page);
-  await importAndOpen(page, hands);
+  await importAndOpen(house, page, hands, PHOTO);
   await build(page, hands);
   await hands.tap(button(page, 'Back to the desk'));
   const before = hands.count();
@@ -127,7 +82,7 @@ test('the gentler overlay variant, kept out of the shadows @phone', async ({ pag
   await hands.tap(radio(page, /^Overlay/));
   await hands.drag(slider(page, /^By the tone beneath: gate of Blur/), 0, 90, { x: 0.075, y: 0.1 });
   console.log(`gestures from the glow to its gentler variant: ${hands.count() - before}`);
-  const stack = await stackNowWhenKept(page);
+  const stack = await stackNowWhenKept(house, page);
   const blur = stack.layers[0]?.kind === 'group' ? stack.layers[0].layers[1] : undefined;
   expect(blur).toMatchObject({ blend: 'overlay' });
   expect(blur?.gate.beneath.nodes[0]?.[1]).toBeLessThan(0.2);
@@ -135,7 +90,7 @@ test('the gentler overlay variant, kept out of the shadows @phone', async ({ pag
 
 test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   const hands = mouse(page);
-  await importAndOpen(page, hands);
+  await importAndOpen(house, page, hands, PHOTO);
   await hands.tap(button(page, 'Choose a first layer'));
   await hands.tap(button(page, /^Add Tone/));
   await slider(page, 'Brightness of Tone').focus();
@@ -156,7 +111,7 @@ test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   await page.keyboard.press('ArrowUp');
   await slider(page, 'Strength of Group').last().focus();
   for (let i = 0; i < 2; i++) await page.keyboard.press('PageDown');
-  const stack = await stackNowWhenKept(page);
+  const stack = await stackNowWhenKept(house, page);
   expect(stack.layers[0]).toMatchObject({
     kind: 'group',
     strength: 0.8,
@@ -169,5 +124,5 @@ test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   await expect(slider(page, 'Strength of Group').first()).toHaveAttribute('aria-valuetext', '100 %');
   await page.keyboard.press('Control+Shift+z');
   await page.keyboard.press('Control+Shift+z');
-  await exportAndCompare(page, hands);
+  await exportAndCompare(house, page, hands, PHOTO);
 });

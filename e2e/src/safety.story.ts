@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
 import type { ExportJob, Photo, Version } from '@bexlen/server/api';
 import { demo, House } from './house';
-import { fingers, kept } from './hands';
+import { fingers, kept, shownPixels } from './hands';
 
 /** What goes wrong around the work, and must lose nothing. */
 let house: House;
@@ -29,7 +29,7 @@ const versionsNow = async (): Promise<Version[]> => {
 };
 const brightnessOf = ({ steps, cursor }: Version): number | undefined => {
   const [layer] = steps[cursor]?.stack.layers ?? [];
-  return layer && layer.kind !== 'group' ? layer.params['brightness'] : undefined;
+  return layer && layer.kind !== 'group' ? Number(layer.params['brightness']) : undefined;
 };
 
 test('a reload in the middle keeps the work and its undo @phone', async ({ page }) => {
@@ -47,6 +47,21 @@ test('a reload in the middle keeps the work and its undo @phone', async ({ page 
   await button(page, /^Redo Tone: brightness 10 % → 20 %/).tap();
   await kept(page);
   expect((await versionsNow()).map(brightnessOf)).toEqual([0.2]);
+});
+
+test('what is switched, chosen or taken back is seen at once @phone', async ({ page }) => {
+  await openDunes(page);
+  await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
+  const plain = await shownPixels(page);
+  await brightness(page).press('PageUp');
+  await expect.poll(() => shownPixels(page)).not.toEqual(plain);
+  const lifted = await shownPixels(page);
+  await page.getByRole('switch', { name: 'Tone on' }).tap();
+  await expect.poll(() => shownPixels(page)).toEqual(plain);
+  await button(page, /^Undo/).tap();
+  await expect.poll(() => shownPixels(page)).toEqual(lifted);
+  await page.getByRole('radio', { name: /^Multiply/ }).tap();
+  await expect.poll(() => shownPixels(page)).not.toEqual(lifted);
 });
 
 test('the server stops and starts: work goes on, nothing is lost @phone', async ({ page }) => {

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { Engine, instantiate, newMemory, type Stack } from '@bexlen/core';
+import { Engine, instantiate, isPicture, newMemory, pictureSize, shapeOf, type Layout, type Stack } from '@bexlen/core';
 
 const kernels = path.resolve(import.meta.dirname, '../../build/kernels.wasm');
 
@@ -11,9 +11,13 @@ export async function trueResult(file: string, stack: Stack): Promise<{ pixels: 
   const memory = newMemory(true);
   const engine = new Engine(memory, await instantiate(await WebAssembly.compile(await fs.readFile(kernels)), memory), 1);
   engine.open({ width: info.width, height: info.height, depth: 8, channels: 3 }).set(data);
+  const photo: Layout = { width: info.width, height: info.height, depth: 8, channels: 3 };
+  const patch = { photo, rect: { x: 0, y: 0, w: info.width, h: info.height }, layout: photo };
+  const size = pictureSize(stack.geometry, photo);
+  if (!isPicture(stack.geometry, patch)) engine.shape(shapeOf(stack.geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }));
   const made = engine.render({ stack, format: 'rgb8' });
   if (!made) throw new Error('the engine stopped');
-  return { pixels: made.pixels.slice(), width: info.width, height: info.height };
+  return { pixels: made.pixels.slice(), width: made.width, height: made.height };
 }
 
 /** Mean and worst difference of two pictures in 8-bit levels. */

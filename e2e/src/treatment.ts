@@ -1,0 +1,56 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import type { Photo, Version } from '@bexlen/server/api';
+import type { Stack } from '@bexlen/core';
+import { demo, type House } from './house';
+import { kept, type Hands } from './hands';
+import { difference, trueResult } from './truth';
+
+export const slider = (page: Page, name: string | RegExp): Locator => page.getByRole('slider', { name });
+export const button = (page: Page, name: string | RegExp): Locator => page.getByRole('button', { name });
+export const radio = (page: Page, name: string | RegExp): Locator => page.getByRole('radio', { name });
+
+/** Imports a demo photo and opens it on the bench. Its name is that of the file. */
+export async function importAndOpen(house: House, page: Page, hands: Hands, name: string): Promise<void> {
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles(demo(`${name}.jpg`));
+  await hands.tap(button(page, `Open ${name}`));
+  await expect(page.getByRole('img', { name: `${name}, as it is now` })).toBeVisible();
+}
+
+/** What the server has of the only photo's first version. */
+export async function stackNow(house: House): Promise<Stack> {
+  const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
+  const version = await house.get<Version>(`/versions/${photo?.versions[0]?.id}`);
+  return (version.steps[version.cursor] as Version['steps'][number]).stack;
+}
+
+export async function stackNowWhenKept(house: House, page: Page): Promise<Stack> {
+  await kept(page);
+  return stackNow(house);
+}
+
+/** Makes the file, downloads it, and compares its pixels with the core's own through the same encoder. */
+export async function exportAndCompare(house: House, page: Page, hands: Hands, name: string): Promise<void> {
+  const stack = await stackNowWhenKept(house, page);
+  await hands.tap(button(page, 'Export'));
+  await hands.tap(button(page, 'Make the file'));
+  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  expect(file.suggestedFilename()).toBe(`${name} - Version 1.jpg`);
+  const made = await sharp(await file.path())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const truth = await trueResult(demo(`${name}.jpg`), stack);
+  expect([made.info.width, made.info.height]).toEqual([truth.width, truth.height]);
+  const raw = { width: truth.width, height: truth.height, channels: 3 } as const;
+  const through = await sharp(truth.pixels, { raw }).jpeg({ quality: 92, chromaSubsampling: '4:4:4' }).toBuffer();
+  const { mean, worst } = difference(made.data, await sharp(through).raw().toBuffer());
+  expect(mean).toBeLessThan(0.01);
+  expect(worst).toBeLessThanOrEqual(4);
+  const original = await sharp(demo(`${name}.jpg`))
+    .resize(truth.width, truth.height, { fit: 'fill' })
+    .raw()
+    .toBuffer();
+  expect(difference(made.data, original).mean).toBeGreaterThan(8);
+}
