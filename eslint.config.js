@@ -5,6 +5,7 @@ import tseslint from 'typescript-eslint';
 export default tseslint.config(
   {
     ignores: [
+      '**/tmp',
       '**/node_modules/**',
       '**/build/**',
       '**/dist/**',
@@ -33,13 +34,16 @@ export default tseslint.config(
   {
     // The core knows no interface, no files and no network.
     files: ['core/src/**/*.ts', 'core/kernels/reference/**/*.ts'],
-    ignores: ['**/*.test.ts'],
+    ignores: ['**/tmp', '**/*.test.ts'],
     rules: {
       'no-restricted-imports': [
         'error',
         {
           patterns: [
-            { group: ['node:*', 'react*', 'expo*', '@bexlen/app', '@bexlen/server', 'sharp', 'express'], message: 'The core stands alone.' },
+            {
+              group: ['node:*', 'react*', 'expo', 'expo-*', 'expo/**', '@bexlen/app', '@bexlen/server', 'sharp', 'express'],
+              message: 'The core stands alone.',
+            },
           ],
         },
       ],

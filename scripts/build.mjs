@@ -86,9 +86,10 @@ await step('kernels', ['core/kernels/wasm'], at('core/build/kernels.wasm'), () =
   kernels('core/build/kernels.wasm', true);
   kernels('core/build/kernels-alone.wasm', false);
 });
-await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.json'], at('build/server.mjs'), async () => {
+await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.json', 'cli/src'], at('build/server.mjs'), async () => {
   fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
   await bundle('server/src/main.ts', at('build/server.mjs'), { platform: 'node', external, sourcemap: true });
+  await bundle('cli/src/main.ts', at('build/cli.mjs'), { platform: 'node', external, sourcemap: true });
   await bundle('server/src/jobs/hand.ts', at('build/hand.mjs'), { platform: 'node', external });
 });
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/hand.ts'], at('app/src/engine/built.json'), workers);

@@ -5,7 +5,7 @@ import os from 'node:os';
 import path from 'node:path';
 
 const counts = { passed: 0, failed: 0 };
-for (const workspace of ['core', 'server', 'app']) {
+for (const workspace of ['core', 'server', 'cli', 'app']) {
   const report = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-')), 'report.json');
   // The database loads its WebAssembly with a dynamic import.
   const flags = workspace === 'server' ? ['--experimental-vm-modules', '--no-warnings'] : [];
