@@ -10,6 +10,7 @@ const OUT = 1 << 16;
 const TABLE = 1 << 17;
 const LINE = 1 << 18;
 const SMALL = 1 << 19;
+const NOISE = (1 << 19) + (1 << 18);
 /** For tables filled at random, whose neighbours differ as no real table's do. */
 const ROUGH = 2e-4;
 
@@ -75,13 +76,13 @@ describe('WebAssembly kernels and their twins', () => {
     ['storeRgba8', 4, false],
     ['storeRgb16', 6, true],
     ['storeRgba16', 8, false],
-  ] as const)('%s', (name, bytes, solid) => expectSameBytes((k) => k[name](OUT, IN, N, 5, 9), bytes * N, solid ? opaque : undefined));
+  ] as const)('%s', (name, bytes, solid) => expectSameBytes((k) => (k.sow(NOISE), k[name](OUT, IN, N, 110, 301, NOISE)), bytes * N, solid ? opaque : undefined));
 
   it('storeRgb8 writes not a byte too many', async () => {
     const [fast] = await both();
     for (let n = 1; n < 9; n++) {
       fast.u.fill(77, OUT, OUT + 64);
-      fast.k.storeRgb8(OUT, IN, n, 0, 0);
+      fast.k.storeRgb8(OUT, IN, n, 0, 0, NOISE);
       expect(fast.u[OUT + 3 * n]).toBe(77);
     }
   });
@@ -167,20 +168,22 @@ describe('WebAssembly kernels and their twins', () => {
 describe('dither', () => {
   it('never moves a whole level', async () => {
     const [{ k, f, u }] = await both();
+    k.sow(NOISE);
     for (let v = 0; v < 256; v++) {
       for (let i = 0; i < 64; i++) f.set([v / 255, v / 255, v / 255, 1], OUT / 4 + 4 * i);
-      k.storeRgb8(IN, OUT, 64, 3 * v, v);
+      k.storeRgb8(IN, OUT, 64, 3 * v, v, NOISE);
       for (let i = 0; i < 192; i++) expect(u[IN + i]).toBe(v);
     }
   });
 
   it('keeps the mean of what lies between two levels', async () => {
     const [{ k, f, u }] = await both();
+    k.sow(NOISE);
     for (const rest of [0.1, 0.25, 0.5, 0.9]) {
       let sum = 0;
       for (let i = 0; i < 64; i++) f.set([(100 + rest) / 255, 0, 0, 1], OUT / 4 + 4 * i);
       for (let y = 0; y < 200; y++) {
-        k.storeRgb8(IN, OUT, 64, 0, y);
+        k.storeRgb8(IN, OUT, 64, 0, y, NOISE);
         for (let i = 0; i < 64; i++) sum += u[IN + 3 * i] as number;
       }
       expect(sum / 12800 - 100).toBeCloseTo(rest, 1);

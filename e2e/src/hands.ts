@@ -21,6 +21,26 @@ async function pointOf(target: Locator, at: { x: number; y: number }): Promise<{
 
 const MIDDLE = { x: 0.5, y: 0.5 };
 
+/** How long a tap may take to become a click, when the page is busy. */
+const CLICK_MS = 2000;
+
+/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. */
+async function clickToCome(page: Page): Promise<() => Promise<void>> {
+  const click = await page.evaluateHandle(
+    (ms) => ({
+      comes: new Promise<void>((resolve) => {
+        addEventListener('click', () => setTimeout(resolve, 0), { once: true, capture: true });
+        setTimeout(resolve, ms);
+      }),
+    }),
+    CLICK_MS,
+  );
+  return async () => {
+    // A tap may leave the page; then there is nothing to wait for.
+    await click.evaluate(({ comes }) => comes).catch(() => undefined);
+  };
+}
+
 /** Fingers on a phone: real touch events through the browser's own input. */
 export async function fingers(page: Page): Promise<Hands> {
   const session: CDPSession = await page.context().newCDPSession(page);
@@ -31,7 +51,9 @@ export async function fingers(page: Page): Promise<Hands> {
     count: () => count,
     tap: async (target) => {
       count++;
+      const pressed = await clickToCome(page);
       await target.tap();
+      await pressed();
     },
     drag: async (target, dx, dy, at = MIDDLE) => {
       count++;

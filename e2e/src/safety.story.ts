@@ -95,6 +95,21 @@ test('two tabs change one version: both are kept @phone', async ({ page, context
   await kept(other);
 });
 
+test('answers that are lost on the way make no second version @phone', async ({ page }) => {
+  await openDunes(page);
+  await page.route('**/api/versions/*', async (route) => {
+    // What is sent arrives; nobody hears of it.
+    await route.fetch();
+    await route.abort();
+  });
+  await brightness(page).press('PageUp');
+  await expect(page.getByText('not kept yet: the server is away')).toBeVisible();
+  await brightness(page).press('PageUp');
+  await page.unroute('**/api/versions/*');
+  await kept(page);
+  expect((await versionsNow()).map(brightnessOf)).toEqual([0.2]);
+});
+
 test('broken files are refused by name, whole ones go on the shelf @phone', async ({ page }) => {
   const whole = await fs.readFile(demo('workbench.jpg'));
   await page.goto(house.address);

@@ -94,9 +94,9 @@ export function Framing({ onDone }: { onDone: () => void }) {
         />
       ))}
       <Recede style={styles.row}>
-        <IconButton icon={TurnLeft} label="Turn left" onPress={() => desk.keep(quarterTurn(geometry, -1), 'Turned left')} />
-        <IconButton icon={TurnRight} label="Turn right" onPress={() => desk.keep(quarterTurn(geometry, 1), 'Turned right')} />
-        <IconButton icon={Flip} label="Mirror" pressed={geometry.mirrored} onPress={() => desk.keep(mirrored(geometry), 'Mirrored')} />
+        <IconButton icon={TurnLeft} label="Turn left" onPress={() => desk.turn((before) => quarterTurn(before, -1), 'Turned left')} />
+        <IconButton icon={TurnRight} label="Turn right" onPress={() => desk.turn((before) => quarterTurn(before, 1), 'Turned right')} />
+        <IconButton icon={Flip} label="Mirror" pressed={geometry.mirrored} onPress={() => desk.turn(mirrored, 'Mirrored')} />
         <View style={styles.grow} />
         <Button
           icon={Ruler}

@@ -118,6 +118,8 @@ export const geometry = {
     if (JSON.stringify(to) === JSON.stringify(now().geometry)) return show(now());
     commit({ ...now(), geometry: to }, label);
   },
+  /** What a hand does to the geometry as it is when the hand comes, not as it was last drawn. */
+  turn: (way: (before: Geometry) => Geometry, label: string): void => geometry.keep(way(now().geometry), label),
   putBack: (): void => show(now()),
 };
 

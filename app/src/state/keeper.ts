@@ -1,4 +1,3 @@
-import type { Version } from '@bexlen/server/api';
 import { layOut, notify, useBench } from './bench';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
@@ -15,6 +14,8 @@ interface Known {
 }
 
 let known: Known | undefined;
+/** What was sent since then and never answered: any of it may have arrived. */
+let unanswered: History[] = [];
 let timer: ReturnType<typeof setTimeout> | undefined;
 let sending = false;
 let tries = 0;
@@ -25,11 +26,12 @@ export async function openVersion(versionId: string, onMove: (versionId: string)
   moved = onMove;
   const version = await server.version(versionId);
   const photo = await server.photo(version.photoId);
-  known = { revision: version.revision, history: version };
+  hasNow({ revision: version.revision, history: version });
   layOut(photo, version, { steps: version.steps, cursor: version.cursor });
   const unsent = journal.read(versionId);
   if (!unsent) return;
-  if (unsent.change.replaces === version.revision) useBench.setState({ history: applied(version, unsent.change) });
+  if (sameState(version, unsent)) journal.clear(versionId);
+  else if (unsent.change.replaces === version.revision) useBench.setState({ history: applied(version, unsent.change) });
   else await keepBoth({ steps: unsent.steps, cursor: unsent.cursor });
 }
 
@@ -46,6 +48,11 @@ useBench.subscribe((now, before) => {
   tries = 0;
   later(REST_MS);
 });
+
+function hasNow(has: Known): void {
+  known = has;
+  unanswered = [];
+}
 
 function remember(): void {
   const { photo, versionId, versionName, history } = useBench.getState();
@@ -66,11 +73,11 @@ async function send(): Promise<void> {
   try {
     const { revision } = await server.keepVersion(versionId, change);
     if (useBench.getState().versionId !== versionId) return;
-    known = { revision, history };
+    hasNow({ revision, history });
     tries = 0;
     settle(history);
   } catch (error) {
-    await cope(error, versionId, history);
+    await cope(error, history);
   } finally {
     sending = false;
   }
@@ -88,10 +95,14 @@ function settle(sent: History): void {
   later(REST_MS);
 }
 
-async function cope(error: unknown, versionId: string, history: History): Promise<void> {
+async function cope(error: unknown, history: History): Promise<void> {
   const code = error instanceof Refusal ? error.code : 'internal';
-  if (code === 'conflict') return (await arrivedAfterAll(versionId, history)) ? settle(history) : keepBoth(useBench.getState().history);
+  if (code === 'conflict') {
+    const arrived = await arrivedAfterAll();
+    return arrived ? settle(arrived) : keepBoth(useBench.getState().history);
+  }
   if (code === 'offline' || code === 'internal' || code === 'disk-full') {
+    unanswered.push(history);
     useBench.setState({ keep: 'waiting' });
     return later(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)] ?? 8000);
   }
@@ -99,15 +110,16 @@ async function cope(error: unknown, versionId: string, history: History): Promis
   notify(error instanceof Refusal ? `${error.message} ${error.fault.hint}` : 'This change could not be kept.');
 }
 
-/** Whether a refused change is on the server all the same: it arrived, and only the answer was lost. */
-async function arrivedAfterAll(versionId: string, history: History): Promise<boolean> {
-  const version = await server.version(versionId).catch(() => undefined);
-  if (!version || !known || version.revision !== known.revision + 1 || !sameState(version, history)) return false;
-  known = { revision: version.revision, history };
-  return true;
+/** What of the unanswered is on the server all the same: it arrived, and only the answer was lost. */
+async function arrivedAfterAll(): Promise<History | undefined> {
+  const version = await server.version(useBench.getState().versionId).catch(() => undefined);
+  if (!version || version.revision !== (known?.revision ?? 0) + 1) return undefined;
+  const arrived = unanswered.find((sent) => sameState(version, sent));
+  if (arrived) hasNow({ revision: version.revision, history: arrived });
+  return arrived;
 }
 
-const sameState = (a: Version, b: History): boolean =>
+const sameState = (a: History, b: History): boolean =>
   a.cursor === b.cursor && a.steps.length === b.steps.length && JSON.stringify(a.steps[a.cursor]) === JSON.stringify(b.steps[b.cursor]);
 
 /** Another tab changed the same version: theirs stays, ours becomes a version of its own. */
@@ -121,7 +133,7 @@ async function keepBoth(history: History): Promise<void> {
     while (taken.has(`${base} (${n})`)) n++;
     const copy = await server.addVersion(photo.id, { name: `${base} (${n})`, steps: [...history.steps], cursor: history.cursor });
     journal.clear(versionId);
-    known = { revision: copy.revision, history };
+    hasNow({ revision: copy.revision, history });
     useBench.setState({ versionId: copy.id, versionName: copy.name, history, keep: 'kept', photo: await server.photo(photo.id) });
     notify(`“${versionName}” was changed somewhere else. Both are kept: yours goes on as “${copy.name}”.`);
     moved(copy.id);

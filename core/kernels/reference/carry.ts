@@ -7,9 +7,11 @@ export function scramble(h: number): number {
   return (h ^ (h >>> 16)) >>> 0;
 }
 
+/** Pixels after which the noise comes again, both ways. */
+const NOISE = 128;
 /** Noise of a pixel: a byte each for red, green and blue; 128, which is plain rounding, for alpha. */
 export function noise(x: number, y: number): [number, number, number, number] {
-  const h = scramble((Math.imul(x, 0x85ebca77) + Math.imul(y, 0x9e3779b1)) | 0);
+  const h = scramble((Math.imul(x % NOISE, 0x85ebca77) + Math.imul(y % NOISE, 0x9e3779b1)) | 0);
   return [h & 255, (h >>> 8) & 255, (h >>> 16) & 255, 128];
 }
 
@@ -38,13 +40,13 @@ export function carry(m: Views) {
     const [r, g, b] = straight(p);
     return [r, g, b, p[3]];
   };
-  const store8 = (channels: 3 | 4, opaque: boolean) => (d: number, s: number, n: number, x: number, y: number) =>
+  const store8 = (channels: 3 | 4, opaque: boolean) => (d: number, s: number, n: number, x: number, y: number, _noise: number) =>
     eachPixel(n, (i) => {
       const p = straightAt(s, i, opaque);
       const bytes = noise(x + i, y);
       for (let c = 0; c < channels; c++) m.u8[d + channels * i + c] = level8(p[c] as number, bytes[c] as number);
     });
-  const store16 = (channels: 3 | 4) => (d: number, s: number, n: number, _x: number, _y: number) =>
+  const store16 = (channels: 3 | 4) => (d: number, s: number, n: number) =>
     eachPixel(n, (i) => {
       const p = straightAt(s, i, channels === 3);
       for (let c = 0; c < channels; c++) m.setU16(d + 2 * (channels * i + c), level16(p[c] as number));
@@ -71,6 +73,8 @@ export function carry(m: Views) {
     loadRgba8: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
     loadRgb16: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
     loadRgba16: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),
+    /** The twins work their noise out, pixel by pixel. */
+    sow: (_d: number): void => undefined,
     storeRgb8: store8(3, true),
     storeScreen: store8(4, true),
     storeRgba8: store8(4, false),

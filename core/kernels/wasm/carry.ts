@@ -94,10 +94,23 @@ export function loadRgba16(d: usize, s: usize, n: i32): void {
   } while (d < end);
 }
 
-/** Four hashes, for the pixels x .. x+3 of row y. */
-@inline function spray(x: v128, y: i32): v128 {
-  return scramble(i32x4.add(i32x4.mul(x, i32x4.splat(<i32>0x85ebca77)), i32x4.splat(y * <i32>0x9e3779b1)));
+/** Pixels after which the noise comes again, both ways: a power of two. Each row of the table begins again at its end, for four pixels that reach over it. */
+const NOISE: i32 = 128, NOISE_STRIDE: i32 = 132;
+
+/** Fills a table of noise: for each pixel a byte for red, green and blue, and 128 for alpha, which is plain rounding. */
+export function sow(d: usize): void {
+  for (let y = 0; y < NOISE; y++) {
+    let x = 0;
+    do {
+      const at = v128.and(i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3)), i32x4.splat(NOISE - 1));
+      const hash = scramble(i32x4.add(i32x4.mul(at, i32x4.splat(<i32>0x85ebca77)), i32x4.splat(y * <i32>0x9e3779b1)));
+      put(d, v128.or(v128.and(hash, i32x4.splat(0xffffff)), i32x4.splat(<i32>0x80000000)));
+      d += 16; x += 4;
+    } while (x < NOISE_STRIDE);
+  }
 }
+
+@inline function noiseRow(noise: usize, y: i32): usize { return noise + (<usize>((y & (NOISE - 1)) * NOISE_STRIDE) << 2); }
 
 /** 256 steps of a level, as an integer. What lies far outside is no step any more, but still of the right sign, so that narrowing holds it. */
 @inline function fine(v: v128): v128 { return i32x4.sub(add(mul(v, splat(65280)), splat(MAGIC)), i32x4.splat(0x4b400000)); }
@@ -111,27 +124,26 @@ export function loadRgba16(d: usize, s: usize, n: i32): void {
 /** A level from its fine steps and a byte of noise: rounds up as often as the rest is large, and never moves a whole level. */
 @inline function levels8(fineSteps: v128, noise: v128): v128 { return i16x8.shr_u(i16x8.add_sat_u(fineSteps, noise), 8); }
 
-/** Four pixels as bytes; `h` holds four bytes of noise for each, of which a real alpha takes plain rounding. */
-@inline function bytes4(s: usize, h: v128, opaque: bool): v128 {
-  if (!opaque) h = v128.or(v128.and(h, i32x4.splat(0xffffff)), i32x4.splat(<i32>0x80000000));
+/** Four pixels as bytes; `row` is the noise of their row. */
+@inline function bytes4(s: usize, row: usize, x: i32, opaque: bool): v128 {
+  const h = px(row + (<usize>(x & (NOISE - 1)) << 2));
   const low = i16x8.narrow_i32x4_u(fine(colour(s, opaque)), fine(colour(s + 16, opaque)));
   const high = i16x8.narrow_i32x4_u(fine(colour(s + 32, opaque)), fine(colour(s + 48, opaque)));
   return i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
 }
 
-/** Opaque pixels to RGB bytes, dithered by position. Reads up to 3 pixels past `n`; writes exactly 3n bytes. */
-export function storeRgb8(d: usize, s: usize, n: i32, x: i32, y: i32): void {
-  let at = i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3));
-  const four = i32x4.splat(4), end = s + (<usize>(n & ~3) << 4);
+/** Opaque pixels to RGB bytes, dithered by position with a table from `sow`. Reads up to 3 pixels past `n`; writes exactly 3n bytes. */
+export function storeRgb8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
+  const row = noiseRow(noise, y), end = s + (<usize>(n & ~3) << 4);
   if (n >= 4) do {
-    const p = bytes4(s, spray(at, y), true), q = v128.shuffle<i8>(p, p, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 3, 3, 3, 3);
+    const p = bytes4(s, row, x, true), q = v128.shuffle<i8>(p, p, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 3, 3, 3, 3);
     v128.store64_lane(d, q, 0);
     v128.store32_lane(d + 8, q, 2);
-    at = i32x4.add(at, four); s += 64; d += 12;
+    x += 4; s += 64; d += 12;
   } while (s < end);
   n &= 3;
   if (n == 0) return;
-  const p = bytes4(s, spray(at, y), true);
+  const p = bytes4(s, row, x, true);
   store<u8>(d, i8x16.extract_lane_u(p, 0)); store<u8>(d + 1, i8x16.extract_lane_u(p, 1)); store<u8>(d + 2, i8x16.extract_lane_u(p, 2));
   if (n < 2) return;
   store<u8>(d + 3, i8x16.extract_lane_u(p, 4)); store<u8>(d + 4, i8x16.extract_lane_u(p, 5)); store<u8>(d + 5, i8x16.extract_lane_u(p, 6));
@@ -139,32 +151,31 @@ export function storeRgb8(d: usize, s: usize, n: i32, x: i32, y: i32): void {
   store<u8>(d + 6, i8x16.extract_lane_u(p, 8)); store<u8>(d + 7, i8x16.extract_lane_u(p, 9)); store<u8>(d + 8, i8x16.extract_lane_u(p, 10));
 }
 
-@inline function storeBytes4(d: usize, s: usize, n: i32, x: i32, y: i32, opaque: bool): void {
-  let at = i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3));
-  const four = i32x4.splat(4), end = s + (<usize>(n & ~3) << 4);
+@inline function storeBytes4(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize, opaque: bool): void {
+  const row = noiseRow(noise, y), end = s + (<usize>(n & ~3) << 4);
   if (n >= 4) do {
-    put(d, bytes4(s, spray(at, y), opaque));
-    at = i32x4.add(at, four); s += 64; d += 16;
+    put(d, bytes4(s, row, x, opaque));
+    x += 4; s += 64; d += 16;
   } while (s < end);
   n &= 3;
   if (n == 0) return;
-  const p = bytes4(s, spray(at, y), opaque);
+  const p = bytes4(s, row, x, opaque);
   v128.store32_lane(d, p, 0);
   if (n > 1) v128.store32_lane(d + 4, p, 1);
   if (n > 2) v128.store32_lane(d + 8, p, 2);
 }
 
 /** Opaque pixels to RGBA bytes for a screen, dithered. */
-export function storeScreen(d: usize, s: usize, n: i32, x: i32, y: i32): void { storeBytes4(d, s, n, x, y, true); }
+export function storeScreen(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void { storeBytes4(d, s, n, x, y, noise, true); }
 
 /** Pixels with alpha to straight RGBA bytes, dithered. */
-export function storeRgba8(d: usize, s: usize, n: i32, x: i32, y: i32): void { storeBytes4(d, s, n, x, y, false); }
+export function storeRgba8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void { storeBytes4(d, s, n, x, y, noise, false); }
 
 @inline function level16(v: v128): v128 {
   return i32x4.trunc_sat_f32x4_u(add(least(most(mul(v, splat(65535)), splat(0)), splat(65535)), splat(0.5)));
 }
 
-export function storeRgb16(d: usize, s: usize, n: i32, x: i32, y: i32): void {
+export function storeRgb16(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do {
     const q = level16(px(s)), w = i16x8.narrow_i32x4_u(q, q);
@@ -174,7 +185,7 @@ export function storeRgb16(d: usize, s: usize, n: i32, x: i32, y: i32): void {
   } while (s < end);
 }
 
-export function storeRgba16(d: usize, s: usize, n: i32, x: i32, y: i32): void {
+export function storeRgba16(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do {
     const q = level16(colour(s, false)), w = i16x8.narrow_i32x4_u(q, q);

@@ -1,5 +1,5 @@
 import { Heap } from '../pixels/heap';
-import type { Kernels } from '../pixels/kernels';
+import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
 import { copies, filmPlaceOf, type FilmPlace, type Shape } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import { compile, Names, type Gamut } from './compile';
@@ -63,6 +63,7 @@ export class Engine {
   private planner: Planner | undefined;
   private output: { at: number; bytes: number } | undefined;
   private tallies: number[] = [];
+  private readonly noise: number;
 
   /**
    * @param parts how many hands work at a render; the engine's own is part 0.
@@ -78,6 +79,8 @@ export class Engine {
     this.heap = new Heap(memory, FOOT);
     this.controlWords = this.newControl();
     this.crew = new Crew(this.controlWords, 0, parts);
+    this.noise = this.heap.take(NOISE_BYTES);
+    kernels.sow(this.noise);
   }
 
   /**
@@ -110,7 +113,7 @@ export class Engine {
     this.planner?.end();
     this.source = source;
     this.names = new Names();
-    this.planner = new Planner(this.heap, source.layout, source.at, this.parts, this.keepBytes);
+    this.planner = new Planner(this.heap, source.layout, source.at, this.noise, this.parts, this.keepBytes);
   }
 
   private warp(photo: { layout: Layout; at: number }, layout: Layout, map: Shape['map'], at: number): void {
@@ -119,7 +122,7 @@ export class Engine {
     new Float32Array(this.memory.buffer, table, light.length).set(light);
     const scratch = Array.from({ length: this.parts }, () => this.heap.take(warpScratch(map, layout, photo.layout)));
     const pass = { do: 'warp', at, layout, map, table, tile: WARP_TILE } as const;
-    const plan: Plan = { to: at, source: photo, tables: {}, lows: {}, held: {}, passes: [pass], scratch };
+    const plan: Plan = { to: at, source: photo, tables: {}, noise: this.noise, lows: {}, held: {}, passes: [pass], scratch };
     control.reset(this.controlWords);
     if (this.parts > 1) this.announce(plan);
     perform(plan, this.kernels, this.crew);

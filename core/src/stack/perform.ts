@@ -87,7 +87,7 @@ function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew, bandDo
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
         const n = Math.min(CHUNK, tile.x + tile.w - x);
         studio.machine.run(x, y, n, line);
-        put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, line, n, x, y);
+        put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, line, n, x, y, plan.noise);
         if (!tally) continue;
         kernels.tally(bins, studio.machine.at(tally.own, line), n);
         kernels.tally(bins + 1024, studio.machine.at(tally.beneath, line), n);

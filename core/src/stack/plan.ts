@@ -102,6 +102,8 @@ export interface Plan {
   readonly to: number;
   readonly source: { readonly at: number; readonly layout: Layout };
   readonly tables: Readonly<Record<string, number>>;
+  /** Table of dithering noise. */
+  readonly noise: number;
   readonly lows: Readonly<Record<Value, Low>>;
   /** Whole images that are at hand in the working form, by where they lie. */
   readonly held: Readonly<Record<Value, number>>;

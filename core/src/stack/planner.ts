@@ -74,6 +74,7 @@ export class Planner {
     private readonly heap: Heap,
     private readonly layout: Layout,
     private readonly at: number,
+    private readonly noise: number,
     private readonly parts: number,
     private readonly keepBytes: number,
   ) {}
@@ -137,6 +138,7 @@ export class Planner {
       to,
       source: { at: this.at, layout: this.layout },
       tables: this.tablesFor(program),
+      noise: this.noise,
       lows: Object.fromEntries([...used].map((v) => [v, this.blurred.get(v) as Blurred])),
       held: Object.fromEntries(this.held),
       passes,

@@ -64,7 +64,7 @@ export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew
       if (layout.channels === 4) k.part(line, line, w);
       k.fromLinear(line, line, w);
       if (layout.channels === 4) k.unite(line, line, w);
-      store(at + (row * layout.width + x) * bytesPerPixel(layout), line, w, x, row);
+      store(at + (row * layout.width + x) * bytesPerPixel(layout), line, w);
     }
   }
 }
