@@ -76,7 +76,9 @@ describe('WebAssembly kernels and their twins', () => {
     ['storeRgba8', 4, false],
     ['storeRgb16', 6, true],
     ['storeRgba16', 8, false],
-  ] as const)('%s', (name, bytes, solid) => expectSameBytes((k) => (k.sow(NOISE), k[name](OUT, IN, N, 110, 301, NOISE)), bytes * N, solid ? opaque : undefined));
+  ] as const)('%s', (name, bytes, solid) =>
+    expectSameBytes((k) => (k.sow(NOISE), k[name](OUT, IN, N, 110, 301, NOISE)), bytes * N, solid ? opaque : undefined),
+  );
 
   it('storeRgb8 writes not a byte too many', async () => {
     const [fast] = await both();
@@ -141,8 +143,13 @@ describe('WebAssembly kernels and their twins', () => {
     [6, 0],
     [3, 5],
   ])('halveBytes with %d border pixels on the left and %d on the right', (left, right) =>
-    expectSame((k) => k.halveBytes(OUT, IN, IN + 90, IN + 180, IN + 270, IN2, IN2 + 90, 28 - left - right, left, right, 12, LINE), 48, bytesIn),
+    expectSame((k) => k.halveBytes(OUT, IN, IN + 90, IN + 180, IN + 270, IN2, IN2 + 90, 28 - left - right, left, right, 12, LINE), 36, bytesIn),
   );
+  it('halveTriples', () => expectSame((k) => k.halveTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, IN2, IN2 + 400, 12, LINE), 48));
+  it('triples, in the place of pixels too', () =>
+    expectSame((k) => (k.triples(OUT, IN, N), k.copy(IN2, IN, N), k.triples(IN2, IN2, N), k.copy(OUT + 12 * N, IN2, 24)), 6 * N));
+  it('opaque', () => expectSame((k) => k.opaque(OUT, IN, N), 4 * N));
+  it.each([5, 12, 13, 14, 15])('firTriples of %d pixels', (n) => expectSame((k) => k.firTriples(OUT, IN, n, 4, TABLE, LINE), 3 * n));
   it('extend', () => expectSame((k) => (k.copy(OUT + 80, IN, 3), k.extend(OUT + 80, 3, 5, 4)), 48));
   it('firAcross', () => expectSame((k) => k.firAcross(OUT, 11, IN, 13, 13, 1, 10, 5, 4, TABLE, LINE), 4 * 10));
   it('firDown', () => expectSame((k) => k.firDown(OUT, 10, IN, 13, 9, 2, 6, 10, 4, TABLE), 4 * 60));

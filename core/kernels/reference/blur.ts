@@ -27,7 +27,7 @@ export function blur(m: Views) {
 
   const growBy = (
     d: number,
-    s: number,
+    at: (column: number, row: number) => Px,
     lw: number,
     lh: number,
     by: number,
@@ -36,7 +36,6 @@ export function blur(m: Views) {
     x: number,
     y: number,
     n: number,
-    _line: number,
   ): void => {
     const phase = (u: number): number[] => span(0, 4).map((i) => m.f(weightsAt + 16 * (u % by) + 4 * i));
     const rows = span(Math.floor((y + origin) / by) - 1, 4).map((r) => held(r, lh));
@@ -45,12 +44,23 @@ export function blur(m: Views) {
       const columns = span(Math.floor(u / by) - 1, 4).map((c) => held(c, lw));
       const down = columns.map((c) =>
         weighted(
-          rows.map((r) => m.px(s + 16 * (r * lw + c))),
+          rows.map((r) => at(c, r)),
           phase(y + origin),
         ),
       );
       m.setPx(d + 16 * i, weighted(down, phase(u)));
     }
+  };
+
+  const triple = (at: number): Px => [m.f(at), m.f(at + 4), m.f(at + 8), 1];
+  const setTriple = (at: number, [r, g, b]: Px): void => [r, g, b].forEach((v, c) => m.setF(at + 4 * c, v));
+  /** Pixels as the twins above make them, put down as triples. */
+  const asTriples = (d: number, n: number, make: (to: number) => void): void => {
+    const spare = m.f32.slice(d >> 2, (d >> 2) + 4 * n);
+    make(d);
+    const made = span(0, n).map((i) => m.px(d + 16 * i));
+    m.f32.set(spare, d >> 2);
+    made.forEach((p, i) => setTriple(d + 12 * i, p));
   };
 
   return {
@@ -73,8 +83,13 @@ export function blur(m: Views) {
       _line: number,
     ): void => {
       const byte = (row: number, x: number, channel: number): number => (m.u8[row + 3 * held(x - left, n) + channel] as number) / 255;
-      halveBy(d, (x, y) => [0, 1, 2].map((i) => byte([a, b, c, e, g, h][y] as number, x, i)).concat(1) as Px, dw, 0, 1);
+      const at = (x: number, y: number): Px => [0, 1, 2].map((i) => byte([a, b, c, e, g, h][y] as number, x, i)).concat(1) as Px;
+      asTriples(d, dw, (to) => halveBy(to, at, dw, 0, 1));
     },
+    halveTriples: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
+      halveBy(d, (x, y) => triple(([a, b, c, e, g, h][y] as number) + 12 * x), dw, 0, 1),
+    triples: (d: number, s: number, n: number): void => span(0, n).forEach((i) => setTriple(d + 12 * i, m.px(s + 16 * i))),
+    opaque: (d: number, s: number, n: number): void => span(0, n).forEach((i) => m.setPx(d + 16 * i, triple(s + 12 * i))),
     extend: (d: number, n: number, left: number, right: number): void => {
       for (let i = 1; i <= left; i++) m.setPx(d - 16 * i, m.px(d));
       for (let i = 0; i < right; i++) m.setPx(d + 16 * (n + i), m.px(d + 16 * (n - 1)));
@@ -99,6 +114,16 @@ export function blur(m: Views) {
           m.setPx(d + 16 * (y * dStride + x), weighted(window, weights));
         }
     },
+    firTriples: (d: number, s: number, n: number, radius: number, tapsAt: number, _line: number): void => {
+      const weights = taps(tapsAt, radius);
+      const made = span(0, n).map((x) =>
+        weighted(
+          span(x - radius, 2 * radius + 1).map((u) => triple(s + 12 * held(u, n))),
+          weights,
+        ),
+      );
+      made.forEach((p, i) => setTriple(d + 12 * i, p));
+    },
     firDown: (
       d: number,
       dStride: number,
@@ -118,8 +143,30 @@ export function blur(m: Views) {
           m.setPx(d + 16 * (y * dStride + x), weighted(window, weights));
         }
     },
-    grow: growBy,
-    growTwice: (d: number, s: number, lw: number, lh: number, origin: number, weights: number, x: number, y: number, n: number, line: number): void =>
-      growBy(d, s, lw, lh, 2, origin, weights, x, y, n, line),
+    grow: (
+      d: number,
+      s: number,
+      lw: number,
+      lh: number,
+      by: number,
+      origin: number,
+      weights: number,
+      x: number,
+      y: number,
+      n: number,
+      _line: number,
+    ): void => growBy(d, (c, r) => m.px(s + 16 * (r * lw + c)), lw, lh, by, origin, weights, x, y, n),
+    growTwice: (
+      d: number,
+      s: number,
+      lw: number,
+      lh: number,
+      origin: number,
+      weights: number,
+      x: number,
+      y: number,
+      n: number,
+      _line: number,
+    ): void => growBy(d, (c, r) => m.px(s + 16 * (r * lw + c)), lw, lh, 2, origin, weights, x, y, n),
   };
 }

@@ -11,8 +11,9 @@ export interface Full {
   readonly bytesAt?: number;
 }
 
-/** Rows of a half-size image, each written where it is wanted. */
+/** Rows of a half-size image, each written where it is wanted. Those from bytes are triples. */
 interface HalfRows {
+  readonly triples: boolean;
   put(j: number, to: number): void;
 }
 
@@ -42,9 +43,9 @@ class LastRows {
   }
 }
 
-function halveFrom(kernels: Kernels, rows: LastRows, j: number, to: number, n: number, spare: number): void {
+function halveFrom(halve: Kernels['halveRow'], rows: LastRows, j: number, to: number, n: number, spare: number): void {
   const k = 2 * j - TAPS;
-  kernels.halveRow(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), rows.row(k + 4), rows.row(k + 5), n, spare);
+  halve(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), rows.row(k + 4), rows.row(k + 5), n, spare);
 }
 
 /**
@@ -66,6 +67,7 @@ function columns(width: number, i0: number, n: number): { x0: number; from: numb
 }
 
 class MadeHalfRows implements HalfRows {
+  readonly triples = false;
   private readonly rows: LastRows;
   private readonly spare: number;
 
@@ -93,12 +95,13 @@ class MadeHalfRows implements HalfRows {
   }
 
   put(j: number, to: number): void {
-    halveFrom(this.kernels, this.rows, j, to, this.n, this.spare);
+    halveFrom(this.kernels.halveRow, this.rows, j, to, this.n, this.spare);
   }
 }
 
 /** The same, where nothing is done to the photo's bytes before they are halved. */
 class ByteHalfRows implements HalfRows {
+  readonly triples = true;
   private readonly columns: ReturnType<typeof columns>;
 
   constructor(
@@ -113,24 +116,29 @@ class ByteHalfRows implements HalfRows {
   }
 
   put(j: number, d: number): void {
-    const { width, height } = this.layout;
     const { from, to, left, right } = this.columns;
-    const row = (y: number): number => this.at + (Math.min(height - 1, Math.max(0, y)) * width + from) * 3;
-    const k = 2 * j - TAPS;
     const { n, line } = this;
-    this.kernels.halveBytes(d, row(k), row(k + 1), row(k + 2), row(k + 3), row(k + 4), row(k + 5), to - from, left, right, n, line);
+    const k = 2 * j - TAPS;
+    const [a, b, c, e] = [this.row(k), this.row(k + 1), this.row(k + 2), this.row(k + 3)];
+    this.kernels.halveBytes(d, a, b, c, e, this.row(k + 4), this.row(k + 5), to - from, left, right, n, line);
+  }
+
+  private row(y: number): number {
+    const { width, height } = this.layout;
+    return this.at + (Math.min(height - 1, Math.max(0, y)) * width + this.columns.from) * 3;
   }
 }
 
 /** Rows of the quarter-size image, n pixels from column i0, halved twice in passing. */
 export class QuarterRows {
   private readonly halves: LastRows;
+  private readonly halve: Kernels['halveRow'];
   private readonly spare: number;
 
   /** @param lines scratch for seven lines of 4n + 16 pixels and seven of 2n + 8. */
   constructor(
     full: Full,
-    private readonly kernels: Kernels,
+    kernels: Kernels,
     lines: number,
     i0: number,
     private readonly n: number,
@@ -138,11 +146,12 @@ export class QuarterRows {
     const halfLength = 2 * n + 4;
     const halfBytes = (halfLength + 4) * PIXEL;
     const half = halfRows(full, kernels, lines + (TAPS + 1) * halfBytes, 2 * i0 - TAPS, halfLength);
+    this.halve = half.triples ? kernels.halveTriples : kernels.halveRow;
     this.spare = lines + TAPS * halfBytes;
     this.halves = new LastRows(lines, halfBytes, (j, line) => half.put(j, line));
   }
 
   put(k: number, to: number): void {
-    halveFrom(this.kernels, this.halves, k, to, this.n, this.spare);
+    halveFrom(this.halve, this.halves, k, to, this.n, this.spare);
   }
 }

@@ -8,6 +8,7 @@ import {
   CHUNK,
   QUARTER_RIM,
   QUARTER_TILE,
+  tileOf,
   type Fold,
   type LocalBlur,
   type Plan,
@@ -47,7 +48,7 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
   const [quarter] = pass.levels;
   if (!quarter) throw new Error('a reduction needs a level');
   const { layout } = plan.source;
-  const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES);
+  const studio = new Studio(plan, pass.route, kernels, crew.part, tileOf(pass));
   for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, QUARTER_TILE)) {
     studio.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
     const rows = new QuarterRows(fullOf(plan, studio.machine, pass.route), kernels, studio.lines, tile.x, tile.w);
@@ -73,7 +74,7 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
 function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew, bandDone: BandDone): void {
   const area = areaOf(pass, plan.source.layout);
   const { tally } = pass;
-  const studio = new Studio(plan, pass.route, kernels, crew.part, LINES_BYTES, tally ? [tally.own, tally.beneath] : []);
+  const studio = new Studio(plan, pass.route, kernels, crew.part, pass.tile, tally ? [tally.own, tally.beneath] : []);
   const k = kernels;
   const put = { screen: k.storeScreen, rgb8: k.storeRgb8, rgba8: k.storeRgba8, rgb16: k.storeRgb16, rgba16: k.storeRgba16, float: k.copy }[
     pass.format
@@ -108,8 +109,9 @@ function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { o
   return { machine, layout, ...(bytes && { bytesAt: at }) };
 }
 
-/** Scratch lines of a part: enough for both sets of rows of a reduction. */
+/** Scratch lines of a reduction: both sets of rows. */
 const LINES_BYTES = CHUNK * PIXEL * 24;
+const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
 const GREYS = 256;
 /** A table of what each byte of red, green and blue becomes. */
@@ -128,7 +130,7 @@ class Studio {
     private readonly route: Route,
     private readonly kernels: Kernels,
     part: number,
-    lineBytes: number,
+    tile: TileSize,
     kept: readonly Value[] = [],
   ) {
     const stride = plan.source.layout.width;
@@ -141,7 +143,7 @@ class Studio {
       return machine;
     };
     this.lines = top;
-    top += Math.max(lineBytes, (Math.max(plan.source.layout.width, 64) + 64) * PIXEL);
+    top += lineBytes(route, tile, plan.source.layout);
     this.machine = make(route.steps, route.out, kept);
     this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from, []) }));
     route.folds.forEach((fold, i) => this.fold(fold, top + i * FOLDED_BYTES));
@@ -169,39 +171,81 @@ class Studio {
       const rect = areas.get(blur.to);
       if (!rect) continue;
       const input = inputArea(blur, rect, layout);
-      const leaf = blur.factor === 2 ? this.halfLeaf(blur, machine, input, top) : this.fullLeaf(blur, machine, input, top);
-      this.leaves.set(blur.to, leaf);
+      this.leaves.set(blur.to, this.blurred(blur, machine, input, top));
       top += localBytes(input);
     }
   }
 
-  private fullLeaf(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
-    const k = this.kernels;
-    const other = at + (r.w * r.h + 8) * PIXEL;
-    for (let y = 0; y < r.h; y++)
-      for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), at + (y * r.w + x) * PIXEL);
-    k.firAcross(other, r.w, at, r.w, r.w, 0, r.w, r.h, blur.radius, blur.taps, this.lines);
-    k.firDown(at, r.w, other, r.w, r.h, 0, r.h, r.w, blur.radius, blur.taps);
-    return { as: 'tile', x: r.x, y: r.y, at, stride: r.w };
+  /** The image blurred in a rectangle, of which all is true but a rim of the filter's radius inside the picture. */
+  private blurred(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
+    const { factor, origin, weights } = blur;
+    if (factor === 1) {
+      this.filter(this.fullRows(machine, r), r.w, r.h, blur, r, at);
+      return { as: 'tile', x: r.x, y: r.y, at, stride: r.w };
+    }
+    const [width, height] = [halved(r.w), halved(r.h)];
+    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width);
+    this.filter({ triples: rows.triples, put: (j, to) => rows.put(r.y / 2 + j, to) }, width, height, blur, r, at);
+    return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin, weights };
   }
 
-  private halfLeaf(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
+  private fullRows(machine: RowMachine, r: Rect): Rows {
+    return {
+      triples: false,
+      put: (y, to) => {
+        for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * PIXEL);
+      },
+    };
+  }
+
+  /**
+   * Filters rows of pixels, across each while it is in the nearest cache, then down some rows at a time. Opaque ones go as triples. Where the rectangle
+   * `r` does not end at the picture's border, the outermost rows cannot be told and are left out.
+   */
+  private filter(rows: Rows, width: number, height: number, { factor, radius, taps }: LocalBlur, r: Rect, at: number): void {
     const k = this.kernels;
-    const width = halved(r.w);
-    const height = halved(r.h);
-    const other = at + (width * height + 8) * PIXEL;
-    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), k, this.lines, r.x / 2, width);
-    const row = this.lines + HALVING_LINES * (2 * width + 8) * PIXEL;
-    const line = row + (width + 8) * PIXEL;
-    // Each row is filtered across while it is in the nearest cache.
-    for (let j = 0; j < height; j++) {
-      rows.put(r.y / 2 + j, row);
-      k.firAcross(other + j * width * PIXEL, width, row, width, width, 0, width, 1, blur.radius, blur.taps, line);
+    const { layout } = this.plan.source;
+    const opaque = layout.channels === 3;
+    const vectors = opaque ? Math.ceil((width * 3) / 4) + 1 : width;
+    const rowBytes = vectors * PIXEL;
+    const line = this.lines + (factor === 1 ? 0 : halvingBytes(width));
+    const row = line + (width + 2 * radius + 8) * PIXEL;
+    const block = row + (width + 8) * PIXEL;
+    const lasting = at + (width * height + 8) * PIXEL;
+    const [from, to] = [r.y === 0 ? 0 : radius, r.y + r.h === layout.height ? height : height - radius];
+    let [first, next] = [0, 0];
+    for (let y = from; y < to; y += BLOCK) {
+      const end = Math.min(to, y + BLOCK);
+      const past = Math.max(first, y - radius);
+      if (past > first) k.copy(lasting, lasting + (past - first) * rowBytes, (next - past) * vectors);
+      first = past;
+      for (; next < Math.min(height, end + radius); next++) {
+        const across = lasting + (next - first) * rowBytes;
+        rows.put(next, row);
+        if (!opaque) k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
+        else {
+          if (!rows.triples) k.triples(row, row, width);
+          k.firTriples(across, row, width, radius, taps, line);
+        }
+      }
+      if (!opaque) k.firDown(at + y * rowBytes, vectors, lasting, vectors, next - first, y - first, end - y, vectors, radius, taps);
+      else
+        for (let i = y; i < end; i++) {
+          k.firDown(block, vectors, lasting, vectors, next - first, i - first, 1, vectors, radius, taps);
+          k.opaque(at + i * width * PIXEL, block, width);
+        }
     }
-    k.firDown(at, width, other, width, height, 0, height, width, blur.radius, blur.taps);
-    return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin: blur.origin, weights: blur.weights };
   }
 }
+
+/** Rows of what is filtered, written where they are wanted. */
+interface Rows {
+  readonly triples: boolean;
+  put(y: number, to: number): void;
+}
+
+/** Rows that are filtered down at a time: with their neighbours they stay in the second cache. */
+const BLOCK = 32;
 
 /** Halving reads a little more than the area it makes. */
 const OVERHANG = 6;
@@ -236,18 +280,28 @@ function localAreas(route: Route, area: Rect, layout: { width: number; height: n
 
 const localBytes = (r: Rect): number => 2 * (r.w * r.h + 64) * PIXEL;
 
+/** Sizes of what local blurs read at most, for tiles of a size, the last one first. */
+function inputSizes(route: Route, tile: TileSize): { blur: LocalBlur; w: number; h: number }[] {
+  let { width: w, height: h } = tile;
+  return [...route.locals].reverse().map((blur) => {
+    const rim = 2 * (rimOf(blur) + OVERHANG) + 2;
+    return { blur, w: (w += rim), h: (h += rim) };
+  });
+}
+
+/** Scratch lines that one part needs: those of a reduction, one of the picture, or those of a filter with what it is halved from. */
+function lineBytes(route: Route, tile: TileSize, layout: { width: number }): number {
+  const filters = inputSizes(route, tile).map(
+    ({ blur, w }) => (blur.factor === 1 ? 0 : halvingBytes(halved(w))) + 3 * (w + 2 * blur.radius + 8) * PIXEL,
+  );
+  return Math.max(LINES_BYTES, (Math.max(layout.width, 64) + 64) * PIXEL, ...filters);
+}
+
 /** Scratch that one part needs for a route over tiles of a size. */
 export function scratchBytes(route: Route, tile: TileSize, layout: { width: number; height: number }): number {
   const machines = [route.steps, ...route.locals.map((blur) => blur.steps)].reduce((sum, steps) => sum + RowMachine.bytes(steps.length), 0);
-  const lines = Math.max(LINES_BYTES, (Math.max(layout.width, 64) + 64) * PIXEL);
-  let size = { w: tile.width, h: tile.height };
-  let locals = 0;
-  for (const blur of [...route.locals].reverse()) {
-    const rim = 2 * (rimOf(blur) + OVERHANG) + 2;
-    size = { w: size.w + rim, h: size.h + rim };
-    locals += localBytes({ x: 0, y: 0, ...size });
-  }
+  const locals = inputSizes(route, tile).reduce((sum, { w, h }) => sum + localBytes({ x: 0, y: 0, w, h }), 0);
   const folds = route.folds.length * FOLDED_BYTES + 2 * GREYS * PIXEL;
   const folding = Math.max(0, ...route.folds.map(({ steps }) => RowMachine.bytes(steps.length)));
-  return machines + lines + folds + Math.max(folding, locals);
+  return machines + lineBytes(route, tile, layout) + folds + Math.max(folding, locals);
 }

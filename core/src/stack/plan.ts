@@ -127,6 +127,12 @@ export const bytesOf = (format: StoreFormat): number => ({ screen: 4, rgb8: 3, r
 /** What a pass that stores writes. */
 export const areaOf = ({ area }: StorePass, { width, height }: Layout): Rect => area ?? { x: 0, y: 0, w: width, h: height };
 
+/** Size of a pass's tiles, in pixels of the source. */
+export function tileOf(pass: Pass): TileSize {
+  if (pass.do !== 'reduce') return pass.tile;
+  return { width: 4 * QUARTER_TILE.width + QUARTER_RIM, height: 4 * QUARTER_TILE.height + QUARTER_RIM };
+}
+
 /** Tiles of a plan's last pass. */
 export function tilesOf({ source, passes }: Plan): number {
   const last = passes.at(-1);

@@ -9,8 +9,7 @@ import { scratchBytes } from './perform';
 import {
   LOCAL_TILE,
   PLAIN_TILE,
-  QUARTER_RIM,
-  QUARTER_TILE,
+  tileOf,
   type Fold,
   type Level,
   type LocalBlur,
@@ -292,9 +291,4 @@ export class Planner {
     }
     return this.scratch.at;
   }
-}
-
-function tileOf(pass: Pass): TileSize {
-  if (pass.do !== 'reduce') return pass.tile;
-  return { width: 4 * QUARTER_TILE.width + QUARTER_RIM, height: 4 * QUARTER_TILE.height + QUARTER_RIM };
 }
