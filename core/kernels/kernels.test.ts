@@ -18,6 +18,7 @@ const ROUGH = 2e-4;
 async function both(): Promise<[{ k: Kernels; f: Float32Array; u: Uint8Array }, { k: Kernels; f: Float32Array; u: Uint8Array }]> {
   const make = async (kernels: typeof fastKernels) => {
     const memory = newMemory(true);
+    memory.grow(32);
     const next = sequence(3);
     const f = new Float32Array(memory.buffer);
     for (let i = 0; i < 4 * 2000; i += 4) {
@@ -89,17 +90,24 @@ describe('WebAssembly kernels and their twins', () => {
     }
   });
 
-  it('ramp, apart and loadFolded', () =>
+  it.each([
+    ['loadFolded', 256],
+    ['loadFoldedDeep', 65536],
+  ] as const)('ramp, apart and %s', (name, greys) =>
     expectSame(
       (k) => {
-        k.ramp(OUT);
-        k.affine(OUT, OUT, 256, 0.7, 0.1);
-        k.apart(LINE, OUT);
-        k.loadFolded(OUT, IN, N, LINE);
+        const table = 1 << 20;
+        for (let from = 0; from < greys; from += 256) {
+          k.ramp(OUT, from, 256, greys - 1);
+          k.affine(OUT, OUT, 256, 0.7, 0.1);
+          k.apart(table, OUT, from, 256, greys);
+        }
+        k[name](OUT, IN, N, table);
       },
       4 * N,
       bytesIn,
-    ));
+    ),
+  );
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
   it('curve', () => expectSame((k) => k.curve(OUT, IN, N, TABLE), 4 * N, opaque));
   it('fade', () => expectSame((k) => k.fade(OUT, IN, IN2, N, 1.3), 4 * N));

@@ -34,6 +34,11 @@ export function carry(m: Views) {
       const a = channels === 4 ? read(at, 3) : 1;
       m.setPx(d + 16 * i, [read(at, 0) * a, read(at, 1) * a, read(at, 2) * a, a]);
     });
+  const folded = (d: number, n: number, table: number, greys: number, read: (i: number, c: number) => number): void =>
+    eachPixel(n, (i) => {
+      const blue = table + 8 * (greys + read(i, 2));
+      m.setPx(d + 16 * i, [m.f(table + 4 * read(i, 0)), m.f(table + 4 * (greys + read(i, 1))), m.f(blue), m.f(blue + 4)]);
+    });
   const straightAt = (s: number, i: number, opaque: boolean): Px => {
     const p = m.px(s + 16 * i);
     if (opaque) return p;
@@ -55,21 +60,21 @@ export function carry(m: Views) {
   return {
     copy: (d: number, s: number, n: number): void => void m.u8.copyWithin(d, s, s + 16 * n),
     loadRgb8: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
-    ramp: (d: number): void => eachPixel(256, (i) => m.setPx(d + 16 * i, [i / 255, i / 255, i / 255, 1])),
-    apart: (d: number, s: number): void =>
-      eachPixel(256, (i) => {
-        const [r, g, b, a] = m.px(s + 16 * i);
-        m.setF(d + 4 * i, r);
-        m.setF(d + 1024 + 4 * i, g);
-        m.setF(d + 2048 + 8 * i, b);
-        m.setF(d + 2052 + 8 * i, a);
-      }),
-    loadFolded: (d: number, s: number, n: number, table: number): void =>
+    ramp: (d: number, from: number, n: number, top: number): void =>
       eachPixel(n, (i) => {
-        const byte = (c: number): number => m.u8[s + 3 * i + c] as number;
-        const blue = table + 2048 + 8 * byte(2);
-        m.setPx(d + 16 * i, [m.f(table + 4 * byte(0)), m.f(table + 1024 + 4 * byte(1)), m.f(blue), m.f(blue + 4)]);
+        const v = (from + i) / top;
+        m.setPx(d + 16 * i, [v, v, v, 1]);
       }),
+    apart: (d: number, s: number, from: number, n: number, greys: number): void =>
+      eachPixel(n, (i) => {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setF(d + 4 * (from + i), r);
+        m.setF(d + 4 * (greys + from + i), g);
+        m.setF(d + 8 * (greys + from + i), b);
+        m.setF(d + 8 * (greys + from + i) + 4, a);
+      }),
+    loadFolded: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
+    loadFoldedDeep: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
     loadRgba8: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
     loadRgb16: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
     loadRgba16: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),

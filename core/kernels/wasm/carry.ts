@@ -32,37 +32,47 @@ export function loadRgb8(d: usize, s: usize, n: i32): void {
   } while (d < end);
 }
 
-/** The 256 greys of a byte, as opaque pixels. */
-export function ramp(d: usize): void {
-  let i = 0;
-  do { put(d + (<usize>i << 4), f32x4.replace_lane(mul(splat(<f32>i), splat(1.0 / 255)), 3, 1)); } while (++i < 256);
+/** n greys of those that a channel of a file can have, from number `from`, as opaque pixels; number `top` is white. */
+export function ramp(d: usize, from: i32, n: i32, top: i32): void {
+  const end = d + (<usize>n << 4), k: f32 = 1 / <f32>top;
+  do { put(d, f32x4.replace_lane(splat(<f32>from * k), 3, 1)); from++; d += 16; } while (d < end);
 }
 
-/** What became of a ramp, apart: 256 reds, 256 greens, 256 pairs of blue and alpha. */
-export function apart(d: usize, s: usize): void {
-  let i = 0;
+/** What became of n greys of a ramp, at their places in a table of so many `greys`: all reds, all greens, all pairs of blue and alpha. */
+export function apart(d: usize, s: usize, from: i32, n: i32, greys: i32): void {
+  const end = s + (<usize>n << 4), greens = <usize>greys << 2;
+  let at = d + (<usize>from << 2), pairs = d + 2 * greens + (<usize>from << 3);
   do {
-    const v = px(s), at = d + (<usize>i << 2);
+    const v = px(s);
     v128.store32_lane(at, v, 0);
-    v128.store32_lane(at, v, 1, 1024);
-    v128.store64_lane(d + (<usize>i << 3), v, 1, 2048);
-    s += 16;
-  } while (++i < 256);
+    v128.store32_lane(at + greens, v, 1);
+    v128.store64_lane(pairs, v, 1);
+    s += 16; at += 4; pairs += 8;
+  } while (s < end);
 }
 
-@inline function folded(s: usize, table: usize): v128 {
-  const red = v128.load32_zero(table + (<usize>load<u8>(s) << 2));
-  const rg = v128.load32_lane(table + (<usize>load<u8>(s, 1) << 2), red, 1, 1024);
-  return v128.shuffle<i64>(rg, v128.load64_zero(table + (<usize>load<u8>(s, 2) << 3), 2048), 0, 2);
+@inline function folded(r: usize, g: usize, b: usize, table: usize, greens: usize): v128 {
+  const red = v128.load32_zero(table + (r << 2)), rg = v128.load32_lane(table + greens + (g << 2), red, 1);
+  return v128.shuffle<i64>(rg, v128.load64_zero(table + 2 * greens + (b << 3)), 0, 2);
 }
 
 /** RGB bytes to what a table from `apart` makes of them. */
 export function loadFolded(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + (<usize>n << 4);
   do {
-    put(d, folded(s, table));
-    put(d + 16, folded(s + 3, table));
+    put(d, folded(load<u8>(s), load<u8>(s, 1), load<u8>(s, 2), table, 1 << 10));
+    put(d + 16, folded(load<u8>(s, 3), load<u8>(s, 4), load<u8>(s, 5), table, 1 << 10));
     d += 32; s += 6;
+  } while (d < end);
+}
+
+/** The same for 16 bits a channel. */
+export function loadFoldedDeep(d: usize, s: usize, n: i32, table: usize): void {
+  const end = d + (<usize>n << 4);
+  do {
+    put(d, folded(load<u16>(s), load<u16>(s, 2), load<u16>(s, 4), table, 1 << 18));
+    put(d + 16, folded(load<u16>(s, 6), load<u16>(s, 8), load<u16>(s, 10), table, 1 << 18));
+    d += 32; s += 12;
   } while (d < end);
 }
 

@@ -1,6 +1,9 @@
 import { byteLength, type Layout } from '../pixels/picture';
 import { extremes, fastKernels, group, layer, newEngine, scene, sequence, slowKernels, stackOf } from '../../test/kernels';
+import { filmPlaceOf } from '../geometry/shape';
+import { compile, Names } from './compile';
 import type { Engine } from './engine';
+import { foldable } from './fold';
 import type { Stack } from './schema';
 import { kinds } from '../kinds';
 import { control, Crew, CONTROL_WORDS } from './crew';
@@ -133,19 +136,22 @@ describe('the readable kernels', () => {
   });
 });
 
-describe('steps that are folded into a table of bytes', () => {
-  const [width, height] = [90, 70];
-  const values = scene(width, height, 3).map((v) => Math.round(v * 255) / 255);
+describe('steps that are folded into a table of what a file’s values become', () => {
+  // Large enough that 65536 values are worth a table.
+  const [width, height] = [700, 600];
+  const values = scene(width, height, 4);
   const chain = stackOf(
     layer('tone', { brightness: 0.1, contrast: 0.3 }),
     layer('levels', { black: 0.1, midtone: 1.4 }, { blend: 'soft-light', strength: 0.7 }),
     layer('tone', { contrast: 0.4 }, { blend: 'screen', reads: 'photo' }),
     layer('blur', { radius: 0.01 }, { blend: 'multiply', strength: 0.5 }),
   );
-  it('give what they give one by one, as they are for 16-bit photos', async () => {
-    const at = (depth: 8 | 16): Promise<Float32Array> =>
-      floats({ ...chain, master: 1.3 }, { width, height, depth, channels: 3 }, (i) => values[i] as number);
-    expect(worst(await at(8), await at(16))).toBeLessThan(1e-6);
+  it.each([8, 16] as const)('give what they give one by one, as where a photo has alpha: %d bits', async (depth) => {
+    const pixel = (channels: 3 | 4) => (i: number) => (i % channels === 3 ? 1 : (values[4 * Math.floor(i / channels) + (i % channels)] as number));
+    const at = (channels: 3 | 4): Promise<Float32Array> => floats({ ...chain, master: 1.3 }, { width, height, depth, channels }, pixel(channels));
+    const program = compile(chain, filmPlaceOf({ width, height }), new Names());
+    expect(foldable(program.steps, { width, height, depth, channels: 3 }).size).toBeGreaterThan(0);
+    expect(worst(await at(3), await at(4))).toBeLessThan(1e-6);
   });
 });
 

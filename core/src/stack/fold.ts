@@ -3,20 +3,30 @@ import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { inputsOf, PHOTO, slice, type Step, type Value } from './compile';
 
-/** Steps that a load through a table costs about as much as. A tone curve counts as several plain ones. */
-const WORTH = 2;
+/** A load through a table costs about as much as a plain one and a step. A tone curve counts as several steps. */
+const WORTH = 1;
+/** Times that a table is made: by every hand, in about two passes. */
+const MAKINGS = 4;
+
+/** Values that a channel of a file can have. */
+export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;
+
 const cost = (step: Step): number => (step.do === 'point' && step.op !== 'affine' ? 4 : 1);
 
 /**
- * The values of a program that come from each byte of an opaque 8-bit photo alone, channel by channel: 256 greys tell all about
- * them, so a load through a table replaces however many steps there are. Exact, since a table's entries are made by the same kernels.
+ * The values of a program that come from each value of an opaque photo's channels alone: so many greys tell all about them, so a load
+ * through a table replaces however many steps there are. Exact, since a table's entries are made by the same kernels.
  */
-export function foldable(steps: readonly Step[], { depth, channels }: Layout): Set<Value> {
-  if (depth !== 8 || channels !== 3) return new Set();
+export function foldable(steps: readonly Step[], layout: Layout): Set<Value> {
+  if (layout.channels !== 3) return new Set();
   const folded = new Set<Value>([PHOTO]);
   for (const step of steps) if (channelwise(step) && inputsOf(step).every((value) => folded.has(value))) folded.add(step.to);
   folded.delete(PHOTO);
-  for (const value of folded) if (slice(steps, [value], new Set()).reduce((sum, step) => sum + cost(step), 0) < WORTH) folded.delete(value);
+  const pixels = layout.width * layout.height;
+  for (const value of folded) {
+    const work = slice(steps, [value], new Set()).reduce((sum, step) => sum + cost(step), 0);
+    if ((work - WORTH) * pixels < work * greysOf(layout) * MAKINGS) folded.delete(value);
+  }
   return folded;
 }
 

@@ -1,7 +1,8 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
-import { grown, type Rect } from '../pixels/picture';
+import { grown, type Layout, type Rect } from '../pixels/picture';
 import { PHOTO, type Value } from './compile';
 import type { Crew } from './crew';
+import { greysOf } from './fold';
 import {
   areaOf,
   bytesOf,
@@ -113,9 +114,8 @@ function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { o
 const LINES_BYTES = CHUNK * PIXEL * 24;
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
-const GREYS = 256;
-/** A table of what each byte of red, green and blue becomes. */
-const FOLDED_BYTES = GREYS * PIXEL;
+/** A table of what each value of red, green and blue becomes. */
+const foldedBytes = (layout: Pick<Layout, 'depth'>): number => greysOf(layout) * PIXEL;
 
 /** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
 class Studio {
@@ -146,19 +146,25 @@ class Studio {
     top += lineBytes(route, tile, plan.source.layout);
     this.machine = make(route.steps, route.out, kept);
     this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from, []) }));
-    route.folds.forEach((fold, i) => this.fold(fold, top + i * FOLDED_BYTES));
-    this.tileScratch = top + route.folds.length * FOLDED_BYTES;
+    const folded = foldedBytes(plan.source.layout);
+    this.tileScratch = top + route.folds.length * folded;
+    route.folds.forEach((fold, i) => this.fold(fold, top + i * folded));
   }
 
-  /** The table of what bytes become, made of the 256 greys by the steps themselves. */
+  /** The table of what a file's values become, made of all the greys by the steps themselves. */
   private fold({ to, steps }: Fold, at: number): void {
     const k = this.kernels;
-    const ramp = at + FOLDED_BYTES;
-    const greys: Leaf = { as: 'tile', x: 0, y: 0, at: ramp, stride: GREYS };
-    const machine = new RowMachine(this.plan, k, ramp + 2 * GREYS * PIXEL, steps, to, new Map([[PHOTO, greys]]));
-    k.ramp(ramp);
-    machine.run(0, 0, GREYS, ramp + GREYS * PIXEL);
-    k.apart(at, ramp + GREYS * PIXEL);
+    const greys = greysOf(this.plan.source.layout);
+    const ramp = this.tileScratch;
+    const made = ramp + CHUNK * PIXEL;
+    const leaf: Leaf = { as: 'tile', x: 0, y: 0, at: ramp, stride: CHUNK };
+    const machine = new RowMachine(this.plan, k, made + CHUNK * PIXEL, steps, to, new Map([[PHOTO, leaf]]));
+    for (let from = 0; from < greys; from += CHUNK) {
+      const n = Math.min(CHUNK, greys - from);
+      k.ramp(ramp, from, n, greys - 1);
+      machine.run(0, 0, n, made);
+      k.apart(at, made, from, n, greys);
+    }
     this.leaves.set(to, { as: 'folded', at });
   }
 
@@ -298,10 +304,10 @@ function lineBytes(route: Route, tile: TileSize, layout: { width: number }): num
 }
 
 /** Scratch that one part needs for a route over tiles of a size. */
-export function scratchBytes(route: Route, tile: TileSize, layout: { width: number; height: number }): number {
+export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
   const machines = [route.steps, ...route.locals.map((blur) => blur.steps)].reduce((sum, steps) => sum + RowMachine.bytes(steps.length), 0);
   const locals = inputSizes(route, tile).reduce((sum, { w, h }) => sum + localBytes({ x: 0, y: 0, w, h }), 0);
-  const folds = route.folds.length * FOLDED_BYTES + 2 * GREYS * PIXEL;
+  const folds = route.folds.length * foldedBytes(layout) + 2 * CHUNK * PIXEL;
   const folding = Math.max(0, ...route.folds.map(({ steps }) => RowMachine.bytes(steps.length)));
   return machines + lineBytes(route, tile, layout) + folds + Math.max(folding, locals);
 }

@@ -98,6 +98,8 @@ export class RowMachine {
     const k = this.kernels;
     if (value === PHOTO && !this.leaves.has(PHOTO)) return this.load(to);
     const { source } = this.plan;
+    const bytes = bytesPerPixel(source.layout);
+    const folded = source.layout.depth === 8 ? k.loadFolded : k.loadFoldedDeep;
     const line = this.scratch + AMOUNTS;
     const leafOf = (): Leaf => {
       const leaf = this.leaves.get(value);
@@ -107,7 +109,7 @@ export class RowMachine {
     return (x, y, n, target) => {
       const leaf = leafOf();
       if (leaf.as === 'tile') k.copy(to || target, leaf.at + ((y - leaf.y) * leaf.stride + x - leaf.x) * PIXEL, n);
-      else if (leaf.as === 'folded') k.loadFolded(to || target, source.at + (y * source.layout.width + x) * 3, n, leaf.at);
+      else if (leaf.as === 'folded') folded(to || target, source.at + (y * source.layout.width + x) * bytes, n, leaf.at);
       else if (leaf.factor === 2)
         k.growTwice(to || target, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
       else k.grow(to || target, leaf.at, leaf.width, leaf.height, leaf.factor, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
