@@ -153,6 +153,14 @@ describe('WebAssembly kernels and their twins', () => {
   ])('halveBytes with %d border pixels on the left and %d on the right', (left, right) =>
     expectSame((k) => k.halveBytes(OUT, IN, IN + 90, IN + 180, IN + 270, IN2, IN2 + 90, 28 - left - right, left, right, 12, LINE), 36, bytesIn),
   );
+  it.each([
+    [0, 0],
+    [5, 0],
+    [3, 5],
+  ])('softenBytes with %d border pixels on the left and %d on the right', (left, right) =>
+    expectSame((k) => k.softenBytes(OUT, IN, IN + 90, IN + 180, IN + 270, 26 - left - right, left, right, 12, LINE), 36, bytesIn),
+  );
+  it('softenRow', () => expectSame((k) => k.softenRow(OUT, IN, IN + 640, IN + 1280, IN2, 12, LINE), 48));
   it('halveTriples', () => expectSame((k) => k.halveTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, IN2, IN2 + 400, 12, LINE), 48));
   it('triples, in the place of pixels too', () =>
     expectSame((k) => (k.triples(OUT, IN, N), k.copy(IN2, IN, N), k.triples(IN2, IN2, N), k.copy(OUT + 12 * N, IN2, 24)), 6 * N));

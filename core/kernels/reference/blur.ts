@@ -5,23 +5,24 @@ const weighted = (pixels: readonly Px[], weights: readonly number[]): Px => {
   pixels.forEach((p, i) => p.forEach((v, c) => ((sum[c] as number) += v * (weights[i] as number))));
   return sum;
 };
-const BINOMIAL = [1, 5, 10, 10, 5, 1].map((w) => w / 32);
+const SIX = [1, 5, 10, 10, 5, 1].map((w) => w / 32);
+const FOUR = [1, 3, 3, 1].map((w) => w / 8);
 
 /** Twins of kernels/wasm/blur.ts. */
 export function blur(m: Views) {
   const taps = (at: number, radius: number): number[] => Array.from({ length: 2 * radius + 1 }, (_, i) => m.f(at + 4 * Math.abs(i - radius)));
   const span = (from: number, n: number): number[] => Array.from({ length: n }, (_, i) => from + i);
 
-  const halveBy = (d: number, at: (x: number, y: number) => Px, dw: number, j0: number, j1: number): void => {
+  const halveBy = (d: number, at: (x: number, y: number) => Px, dw: number, j0: number, j1: number, weights = SIX): void => {
     for (let j = j0; j < j1; j++)
       for (let i = 0; i < dw; i++) {
-        const rows = span(2 * j, 6).map((y) =>
+        const rows = span(2 * j, weights.length).map((y) =>
           weighted(
-            span(2 * i, 6).map((x) => at(x, y)),
-            BINOMIAL,
+            span(2 * i, weights.length).map((x) => at(x, y)),
+            weights,
           ),
         );
-        m.setPx(d + 16 * (j * dw + i), weighted(rows, BINOMIAL));
+        m.setPx(d + 16 * (j * dw + i), weighted(rows, weights));
       }
   };
 
@@ -54,6 +55,11 @@ export function blur(m: Views) {
 
   const triple = (at: number): Px => [m.f(at), m.f(at + 4), m.f(at + 8), 1];
   const setTriple = (at: number, [r, g, b]: Px): void => [r, g, b].forEach((v, c) => m.setF(at + 4 * c, v));
+  /** Pixels of some rows of n RGB bytes, after `left` that repeat the first. */
+  const bytesOf =
+    (rows: readonly number[], n: number, left: number) =>
+    (x: number, y: number): Px =>
+      [0, 1, 2].map((c) => (m.u8[(rows[y] as number) + 3 * held(x - left, n) + c] as number) / 255).concat(1) as Px;
   /** Pixels as the twins above make them, put down as triples. */
   const asTriples = (d: number, n: number, make: (to: number) => void): void => {
     const spare = m.f32.slice(d >> 2, (d >> 2) + 4 * n);
@@ -82,10 +88,12 @@ export function blur(m: Views) {
       dw: number,
       _line: number,
     ): void => {
-      const byte = (row: number, x: number, channel: number): number => (m.u8[row + 3 * held(x - left, n) + channel] as number) / 255;
-      const at = (x: number, y: number): Px => [0, 1, 2].map((i) => byte([a, b, c, e, g, h][y] as number, x, i)).concat(1) as Px;
-      asTriples(d, dw, (to) => halveBy(to, at, dw, 0, 1));
+      asTriples(d, dw, (to) => halveBy(to, bytesOf([a, b, c, e, g, h], n, left), dw, 0, 1));
     },
+    softenRow: (d: number, a: number, b: number, c: number, e: number, dw: number, _line: number): void =>
+      halveBy(d, (x, y) => m.px(([a, b, c, e][y] as number) + 16 * x), dw, 0, 1, FOUR),
+    softenBytes: (d: number, a: number, b: number, c: number, e: number, n: number, left: number, _right: number, dw: number, _line: number): void =>
+      asTriples(d, dw, (to) => halveBy(to, bytesOf([a, b, c, e], n, left), dw, 0, 1, FOUR)),
     halveTriples: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
       halveBy(d, (x, y) => triple(([a, b, c, e, g, h][y] as number) + 12 * x), dw, 0, 1),
     triples: (d: number, s: number, n: number): void => span(0, n).forEach((i) => setTriple(d + 12 * i, m.px(s + 16 * i))),

@@ -23,6 +23,33 @@ import { add, each, held, mul, put, px, splat, sub, withAlpha } from './lanes';
   return add(mul(splat(1.0 / 1024), outer), mul(splat(5.0 / 1024), add(middle, add(inner, inner))));
 }
 
+/** One row of (1 3 3 1) taken across, from a line that brings its own rim; n results. */
+@inline function softenAcross(d: usize, line: usize, n: i32): void {
+  const three = splat(3), end = d + (<usize>n << 4);
+  do {
+    put(d, add(add(px(line), px(line + 48)), mul(three, add(px(line + 16), px(line + 32)))));
+    d += 16; line += 32;
+  } while (d < end);
+}
+
+@inline function softenedDown(a: usize, b: usize, c: usize, e: usize): v128 {
+  return add(mul(splat(1.0 / 64), add(px(a), px(e))), mul(splat(3.0 / 64), add(px(b), px(c))));
+}
+
+/** One row at half size by (1 3 3 1)/8, from four rows of 2 dw + 2 pixels that bring their own rim. `line` is scratch of that length. */
+export function softenRow(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
+  const end = line + (<usize>(2 * dw + 2) << 4);
+  let o = line;
+  do {
+    put(o, softenedDown(a, b, c, e));
+    put(o + 16, softenedDown(a + 16, b + 16, c + 16, e + 16));
+    put(o + 32, softenedDown(a + 32, b + 32, c + 32, e + 32));
+    put(o + 48, softenedDown(a + 48, b + 48, c + 48, e + 48));
+    a += 64; b += 64; c += 64; e += 64; o += 64;
+  } while (o < end);
+  softenAcross(d, line, dw);
+}
+
 /** One row of (1 5 10 10 5 1)/1024 taken down, n pixels: six rows, a to h. Up to three pixels past n may be written. */
 @inline function halveDown(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32): void {
   const end = d + (<usize>n << 4);
@@ -83,6 +110,28 @@ export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: 
   } while (a < end);
   extendTriples(first, n, left, right);
   acrossTriples(d, 12, line, dw, 1.0 / 261120);
+}
+
+/** (1 3 3 1) down eight bytes of four rows. */
+@inline function softBytesDown(a: usize, b: usize, c: usize, e: usize): v128 {
+  return i16x8.add(i16x8.add(eight(a), eight(e)), i16x8.mul(i16x8.splat(3), i16x8.add(eight(b), eight(c))));
+}
+
+/** As `halveBytes`, by (1 3 3 1)/8 from four rows: left + n + right is 2 dw + 2. */
+export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
+  const first = line + <usize>(12 * left), past = a + <usize>(3 * n);
+  let o = first;
+  do {
+    spill(o, softBytesDown(a, b, c, e));
+    spill(o + 32, softBytesDown(a + 8, b + 8, c + 8, e + 8));
+    a += 16; b += 16; c += 16; e += 16; o += 64;
+  } while (a < past);
+  extendTriples(first, n, left, right);
+  const one = f32x4.replace_lane(splat(1.0 / 16320), 3, 0), three = f32x4.replace_lane(splat(3.0 / 16320), 3, 0), end = d + <usize>(12 * dw);
+  do {
+    put(d, add(mul(one, add(px(line), px(line + 36))), mul(three, add(px(line + 12), px(line + 24)))));
+    d += 12; line += 24;
+  } while (d < end);
 }
 
 /** One row at half size from six rows of 2 dw + 4 triples that bring their own rim; dw opaque pixels. `line` is scratch of that length. */

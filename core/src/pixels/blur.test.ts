@@ -73,6 +73,44 @@ describe.each(trials)('Gaussian of sigma %d at %d x %d', (sigma, w, h) => {
   });
 });
 
+it.each([3.6, 6.95, 7.5, 13.9])('answers to a single pixel alike wherever it falls: sigma %d', async (sigma) => {
+  const [w, h] = [131, 122];
+  for (const [dx, dy] of [
+    [0, 0],
+    [1, 0],
+    [2, 1],
+    [3, 2],
+    [1, 3],
+    [6, 5],
+    [7, 7],
+  ] as const) {
+    const at = (60 + dy) * w + 64 + dx;
+    const image = Float64Array.from({ length: w * h }, (_, i) => (i === at ? 1 : 0));
+    const truth = exact(image, w, h, sigma);
+    const ours = await blurred(image, w, h, sigma);
+    const peak = truth[at] as number;
+    expect(ours.reduce((most, v, i) => Math.max(most, (Math.abs(v - (truth[i] as number)) / peak) * 255), 0)).toBeLessThan(1);
+  }
+});
+
+it('makes of bytes what it makes of words', async () => {
+  const [w, h] = [203, 90];
+  const values = Array.from(scene(w, h, 3), (v) => Math.round(v * 255));
+  for (const sigma of [2, 5, 9, 40]) {
+    const made = await Promise.all(
+      ([8, 16] as const).map(async (depth) => {
+        const engine = await newEngine();
+        const bytes = engine.open({ width: w, height: h, depth, channels: 3 });
+        bytes.set(depth === 8 ? values : values.flatMap((v) => [v, v]));
+        const rendered = engine.render({ stack: stackOf(layer('blur', { radius: sigma / w })), format: 'float' });
+        return new Float32Array(rendered?.pixels.slice().buffer ?? new ArrayBuffer(0));
+      }),
+    );
+    const [eight = new Float32Array(), sixteen = new Float32Array()] = made;
+    expect(eight.reduce((most, v, i) => Math.max(most, Math.abs(v - (sixteen[i] as number))), 0)).toBeLessThan(1e-6);
+  }
+});
+
 it('treats left and right, top and bottom alike', async () => {
   const [w, h, sigma] = [151, 97, 9];
   const image = scenes.photo(w, h);

@@ -17,7 +17,12 @@ interface HalfRows {
   put(j: number, to: number): void;
 }
 
-/** Rows that a filter of six taps reads. */
+/**
+ * Which filter halves: (1 5 10 10 5 1)/32, or (1 3 3 1)/8 where more halvings follow and what they let through is far below the frequencies that the
+ * shorter filter folds back badly. Both have their middle at the same place: the shorter one leaves out the first and the last tap.
+ */
+export type Halving = 'firm' | 'soft';
+/** Rows that the longer filter reads. */
 const TAPS = 6;
 /** Lines of 2n + 8 pixels that are scratch of half-size rows of n. */
 export const HALVING_LINES = TAPS + 1;
@@ -43,23 +48,37 @@ class LastRows {
   }
 }
 
+const firstOf = (halving: Halving, j: number): number => 2 * j - (halving === 'firm' ? TAPS : TAPS - 1);
+const tapsOf = (halving: Halving): number => (halving === 'firm' ? TAPS : TAPS - 2);
+
 function halveFrom(halve: Kernels['halveRow'], rows: LastRows, j: number, to: number, n: number, spare: number): void {
-  const k = 2 * j - TAPS;
+  const k = firstOf('firm', j);
   halve(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), rows.row(k + 4), rows.row(k + 5), n, spare);
 }
 
 /**
- * Rows of the half-size image, n pixels from column i0; no full-size image is ever held. Taps are 2j-6 .. 2j-1; beyond the border the picture's edge
- * goes on. Rows are asked for from top to bottom.
+ * Rows of the half-size image, n pixels from column i0; no full-size image is ever held. Taps are 2j-6 .. 2j-1, or those inside; beyond the border the
+ * picture's edge goes on. Rows are asked for from top to bottom.
  * @param lines scratch for seven lines of 2n + 8 pixels.
  */
-export const halfRows = (full: Full, kernels: Kernels, lines: number, i0: number, n: number): HalfRows =>
-  full.bytesAt === undefined ? new MadeHalfRows(full, kernels, lines, i0, n) : new ByteHalfRows(full.bytesAt, full.layout, kernels, lines, i0, n);
+export const halfRows = (full: Full, kernels: Kernels, lines: number, i0: number, n: number, halving: Halving): HalfRows =>
+  full.bytesAt === undefined
+    ? new MadeHalfRows(full, kernels, lines, i0, n, halving)
+    : new ByteHalfRows(full.bytesAt, full.layout, kernels, lines, i0, n, halving);
+
+interface Columns {
+  readonly x0: number;
+  readonly from: number;
+  readonly to: number;
+  readonly left: number;
+  readonly right: number;
+  readonly length: number;
+}
 
 /** The columns that are read for n half-size ones from i0: those inside the picture, and how often its edge pixels go on. */
-function columns(width: number, i0: number, n: number): { x0: number; from: number; to: number; left: number; right: number; length: number } {
-  const x0 = 2 * i0 - TAPS;
-  const length = 2 * n + 4;
+function columns(width: number, i0: number, n: number, halving: Halving): Columns {
+  const x0 = firstOf(halving, i0);
+  const length = 2 * (n - 1) + tapsOf(halving);
   const from = Math.min(Math.max(0, x0), width - 1);
   const to = Math.max(Math.min(width, x0 + length), from + 1);
   const left = Math.min(Math.max(0, from - x0), length - 1);
@@ -77,9 +96,10 @@ class MadeHalfRows implements HalfRows {
     lines: number,
     i0: number,
     private readonly n: number,
+    private readonly halving: Halving,
   ) {
     const { width, height } = layout;
-    const { x0, from, to, left, right, length } = columns(width, i0, n);
+    const { x0, from, to, left, right, length } = columns(width, i0, n, halving);
     const lineBytes = (length + 4) * PIXEL;
     this.spare = lines + TAPS * lineBytes;
     this.rows = new LastRows(lines, lineBytes, (y, line) => {
@@ -95,14 +115,17 @@ class MadeHalfRows implements HalfRows {
   }
 
   put(j: number, to: number): void {
-    halveFrom(this.kernels.halveRow, this.rows, j, to, this.n, this.spare);
+    const { kernels, rows, n, spare } = this;
+    if (this.halving === 'firm') return halveFrom(kernels.halveRow, rows, j, to, n, spare);
+    const k = firstOf('soft', j);
+    kernels.softenRow(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), n, spare);
   }
 }
 
 /** The same, where nothing is done to the photo's bytes before they are halved. */
 class ByteHalfRows implements HalfRows {
   readonly triples = true;
-  private readonly columns: ReturnType<typeof columns>;
+  private readonly columns: Columns;
 
   constructor(
     private readonly at: number,
@@ -111,16 +134,18 @@ class ByteHalfRows implements HalfRows {
     private readonly line: number,
     i0: number,
     private readonly n: number,
+    private readonly halving: Halving,
   ) {
-    this.columns = columns(layout.width, i0, n);
+    this.columns = columns(layout.width, i0, n, halving);
   }
 
   put(j: number, d: number): void {
     const { from, to, left, right } = this.columns;
-    const { n, line } = this;
-    const k = 2 * j - TAPS;
+    const { n, line, kernels, halving } = this;
+    const k = firstOf(halving, j);
     const [a, b, c, e] = [this.row(k), this.row(k + 1), this.row(k + 2), this.row(k + 3)];
-    this.kernels.halveBytes(d, a, b, c, e, this.row(k + 4), this.row(k + 5), to - from, left, right, n, line);
+    if (halving === 'soft') kernels.softenBytes(d, a, b, c, e, to - from, left, right, n, line);
+    else kernels.halveBytes(d, a, b, c, e, this.row(k + 4), this.row(k + 5), to - from, left, right, n, line);
   }
 
   private row(y: number): number {
@@ -129,7 +154,7 @@ class ByteHalfRows implements HalfRows {
   }
 }
 
-/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing. */
+/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly, then firmly. */
 export class QuarterRows {
   private readonly halves: LastRows;
   private readonly halve: Kernels['halveRow'];
@@ -145,7 +170,7 @@ export class QuarterRows {
   ) {
     const halfLength = 2 * n + 4;
     const halfBytes = (halfLength + 4) * PIXEL;
-    const half = halfRows(full, kernels, lines + (TAPS + 1) * halfBytes, 2 * i0 - TAPS, halfLength);
+    const half = halfRows(full, kernels, lines + HALVING_LINES * halfBytes, 2 * i0 - TAPS, halfLength, 'soft');
     this.halve = half.triples ? kernels.halveTriples : kernels.halveRow;
     this.spare = lines + TAPS * halfBytes;
     this.halves = new LastRows(lines, halfBytes, (j, line) => half.put(j, line));

@@ -190,7 +190,7 @@ class Studio {
       return { as: 'tile', x: r.x, y: r.y, at, stride: r.w };
     }
     const [width, height] = [halved(r.w), halved(r.h)];
-    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width);
+    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
     this.filter({ triples: rows.triples, put: (j, to) => rows.put(r.y / 2 + j, to) }, width, height, blur, r, at);
     return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin, weights };
   }
