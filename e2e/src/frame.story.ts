@@ -24,7 +24,8 @@ test('a photo straightened along its horizon, cropped, turned back by undo, and 
   expect(straight.angleDeg).toBeCloseTo(-3.1, 1);
   const crop = slider(page, /^Crop\./);
   await hands.drag(crop, -90, -60, { x: 0.99, y: 0.99 });
-  await hands.tap(button(page, 'Mirror'));
+  await hands.tap(button(page, /^Mirror$/));
+  await expect(button(page, /^Mirror$/)).toHaveAttribute('aria-pressed', 'true');
   console.log(`gestures of a straightened crop: ${hands.count() - before}`);
   const { geometry } = await stackNowWhenKept(house, page);
   expect(geometry).toMatchObject({ mirrored: true, angleDeg: 3.1 });

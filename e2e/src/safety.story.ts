@@ -108,6 +108,15 @@ test('answers that are lost on the way make no second version @phone', async ({ 
   await page.unroute('**/api/versions/*');
   await kept(page);
   expect((await versionsNow()).map(brightnessOf)).toEqual([0.2]);
+  await page.route('**/api/versions/*', async (route) => {
+    // A browser sends again what went over a connection that broke.
+    await route.fetch();
+    await route.continue();
+  });
+  await brightness(page).press('PageUp');
+  await expect(button(page, /^Undo Tone: brightness 20 % → 30 %/)).toBeVisible();
+  await kept(page);
+  expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
 });
 
 test('broken files are refused by name, whole ones go on the shelf @phone', async ({ page }) => {

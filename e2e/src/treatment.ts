@@ -18,15 +18,20 @@ export async function importAndOpen(house: House, page: Page, hands: Hands, name
   await expect(page.getByRole('img', { name: `${name}, as it is now` })).toBeVisible();
 }
 
-/** What the server has of the only photo's first version. */
-export async function stackNow(house: House): Promise<Stack> {
+/** The step in force of the only photo's first version, as the server has it. */
+async function stepNow(house: House): Promise<Version['steps'][number]> {
   const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
   const version = await house.get<Version>(`/versions/${photo?.versions[0]?.id}`);
-  return (version.steps[version.cursor] as Version['steps'][number]).stack;
+  return version.steps[version.cursor] as Version['steps'][number];
 }
 
+export const stackNow = async (house: House): Promise<Stack> => (await stepNow(house)).stack;
+
+/** The stack on the server, once its step is the one that the page would undo. */
 export async function stackNowWhenKept(house: House, page: Page): Promise<Stack> {
   await kept(page);
+  const last = await button(page, /^Undo/).getAttribute('aria-label');
+  if (last !== 'Undo') await expect.poll(async () => `Undo ${(await stepNow(house)).words}`).toBe(last);
   return stackNow(house);
 }
 

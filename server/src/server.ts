@@ -66,6 +66,7 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(answerFault(log));
 
   const server = http.createServer(app);
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   await listen(server, settings.port);
   await exporter.begin();
   const close = async (): Promise<void> => {
@@ -77,6 +78,9 @@ export async function start(settings: Settings): Promise<Running> {
   };
   return { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, close };
 }
+
+/** Longer than people rest between two changes: a request that meets a connection just being closed is sent twice. */
+const KEEP_ALIVE_MS = 120_000;
 
 function listen(server: http.Server, port: number): Promise<void> {
   return new Promise((resolve, reject) => {

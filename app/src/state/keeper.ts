@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { layOut, notify, useBench } from './bench';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
@@ -14,8 +15,8 @@ interface Known {
 }
 
 let known: Known | undefined;
-/** What was sent since then and never answered: any of it may have arrived. */
-let unanswered: History[] = [];
+/** What was sent since then and not answered as kept. Any of it may have arrived: answers are lost, and browsers send again by themselves where a connection breaks. */
+let unanswered = new Set<History>();
 let timer: ReturnType<typeof setTimeout> | undefined;
 let sending = false;
 let tries = 0;
@@ -51,7 +52,7 @@ useBench.subscribe((now, before) => {
 
 function hasNow(has: Known): void {
   known = has;
-  unanswered = [];
+  unanswered = new Set();
 }
 
 function remember(): void {
@@ -97,12 +98,12 @@ function settle(sent: History): void {
 
 async function cope(error: unknown, history: History): Promise<void> {
   const code = error instanceof Refusal ? error.code : 'internal';
+  unanswered.add(history);
   if (code === 'conflict') {
     const arrived = await arrivedAfterAll();
     return arrived ? settle(arrived) : keepBoth(useBench.getState().history);
   }
   if (code === 'offline' || code === 'internal' || code === 'disk-full') {
-    unanswered.push(history);
     useBench.setState({ keep: 'waiting' });
     return later(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)] ?? 8000);
   }
@@ -114,13 +115,13 @@ async function cope(error: unknown, history: History): Promise<void> {
 async function arrivedAfterAll(): Promise<History | undefined> {
   const version = await server.version(useBench.getState().versionId).catch(() => undefined);
   if (!version || version.revision !== (known?.revision ?? 0) + 1) return undefined;
-  const arrived = unanswered.find((sent) => sameState(version, sent));
+  const arrived = [...unanswered].find((sent) => sameState(version, sent));
   if (arrived) hasNow({ revision: version.revision, history: arrived });
   return arrived;
 }
 
 const sameState = (a: History, b: History): boolean =>
-  a.cursor === b.cursor && a.steps.length === b.steps.length && JSON.stringify(a.steps[a.cursor]) === JSON.stringify(b.steps[b.cursor]);
+  a.cursor === b.cursor && a.steps.length === b.steps.length && equal(a.steps[a.cursor], b.steps[b.cursor]);
 
 /** Another tab changed the same version: theirs stays, ours becomes a version of its own. */
 async function keepBoth(history: History): Promise<void> {
