@@ -4,19 +4,9 @@ import zlib from 'node:zlib';
 import sharp from 'sharp';
 import { readPam } from '@bexlen/core';
 import type { Photo } from '../src/api';
-import type { Running } from '../src/server';
-import { filesIn, jpeg, newFolder, slope, startServer, upload } from './server';
+import { filesIn, jpeg, serverForAll, slope, upload } from './server';
 
-let folder: string;
-let server: Running;
-beforeAll(async () => {
-  folder = await newFolder();
-  server = await startServer(folder, 2e6);
-});
-afterAll(async () => {
-  await server.close();
-  await fs.rm(folder, { recursive: true });
-});
+const server = serverForAll(2e6);
 
 const raw = { width: 60, height: 40, channels: 3 } as const;
 const photosNow = async (): Promise<Photo[]> => ((await (await fetch(`${server.address}/api/photos`)).json()) as { photos: Photo[] }).photos;
@@ -134,14 +124,14 @@ describe('a file that cannot be taken', () => {
   ];
   it.each(cases)('%s is refused with a sentence, and leaves nothing', async (name, make, code, status, words) => {
     const bytes = await make();
-    const files = await filesIn(folder);
+    const files = await filesIn(server.folder);
     const photos = await photosNow();
     const answer = await upload(server.address, bytes, name);
     expect(answer.status).toBe(status);
     expect(answer.body.code).toBe(code);
     expect(answer.body.message).toMatch(words);
     expect(answer.body.hint).toMatch(/\.$/);
-    expect(await filesIn(folder)).toEqual(files);
+    expect(await filesIn(server.folder)).toEqual(files);
     expect(await photosNow()).toEqual(photos);
   });
 
@@ -150,7 +140,7 @@ describe('a file that cannot be taken', () => {
   });
 
   it('leaves nothing when the sender breaks off', async () => {
-    const files = await filesIn(folder);
+    const files = await filesIn(server.folder);
     const gone = new AbortController();
     const slow = new ReadableStream({
       async pull(controller) {
@@ -168,15 +158,15 @@ describe('a file that cannot be taken', () => {
         signal: gone.signal,
       } as RequestInit),
     ).rejects.toThrow();
-    for (let i = 0; i < 40 && (await filesIn(folder)).length !== files.length; i++) await new Promise((resolve) => setTimeout(resolve, 50));
-    expect(await filesIn(folder)).toEqual(files);
+    for (let i = 0; i < 40 && (await filesIn(server.folder)).length !== files.length; i++) await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(await filesIn(server.folder)).toEqual(files);
   });
 });
 
 it('keeps originals as they came', async () => {
   const bytes = await jpeg(123, 45);
   await upload(server.address, bytes, 'original.jpg');
-  const originals = (await filesIn(folder)).filter((file) => file.includes(`${path.sep}originals${path.sep}`));
+  const originals = (await filesIn(server.folder)).filter((file) => file.includes(`${path.sep}originals${path.sep}`));
   const contents = await Promise.all(originals.map((file) => fs.readFile(file)));
   expect(contents.some((content) => content.equals(bytes))).toBe(true);
 });

@@ -1,20 +1,9 @@
-import fs from 'node:fs/promises';
 import sharp from 'sharp';
 import { asItCame, emptyStack, newLayer, readPam, type Geometry, type KindLayer, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo } from '../src/api';
-import type { Running } from '../src/server';
-import { newFolder, slope, startServer, upload } from './server';
+import { serverForAll, slope, upload } from './server';
 
-let folder: string;
-let server: Running;
-beforeAll(async () => {
-  folder = await newFolder();
-  server = await startServer(folder, 2e6);
-});
-afterAll(async () => {
-  await server.close();
-  await fs.rm(folder, { recursive: true });
-});
+const server = serverForAll(2e6);
 
 const raw = { width: 90, height: 60, channels: 3 } as const;
 const words = new Uint16Array(90 * 60 * 3).map((_, i) => (i * 977) & 65535);

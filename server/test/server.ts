@@ -25,6 +25,28 @@ export async function startServer(data: string, maxUploadBytes = 256e6): Promise
 
 export const newFolder = (): Promise<string> => fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-server-'));
 
+/** A server that runs for all tests of a file, and its folder. */
+export function serverForAll(maxUploadBytes: number): { readonly folder: string; readonly address: string } {
+  let folder = '';
+  let running: Running | undefined;
+  beforeAll(async () => {
+    folder = await newFolder();
+    running = await startServer(folder, maxUploadBytes);
+  });
+  afterAll(async () => {
+    await running?.close();
+    await fs.rm(folder, { recursive: true });
+  });
+  return {
+    get folder() {
+      return folder;
+    },
+    get address() {
+      return running?.address ?? '';
+    },
+  };
+}
+
 /** Every file below a folder, without the database. */
 export async function filesIn(folder: string): Promise<string[]> {
   const names = await fs.readdir(folder, { recursive: true, withFileTypes: true });

@@ -1,8 +1,6 @@
 import {
   control,
   copies,
-  cubeLabel,
-  cubesIn,
   fitted,
   GRID,
   isAsItCame,
@@ -11,7 +9,6 @@ import {
   newMemory,
   PAM_TYPE,
   pictureSize,
-  readCube,
   readPam,
   shapeOf,
   type FromHand,
@@ -23,8 +20,8 @@ import {
   type ToHand,
   type Tones,
 } from '@bexlen/core';
-import { cubeUrl } from '../state/server';
 import built from './built.json';
+import { Cubes } from './cubes';
 
 export interface Frame {
   readonly image: ImageData;
@@ -89,17 +86,21 @@ export class Studio {
   /** How long the last whole frame took. */
   private lastMs = 0;
   private hasCoarse = false;
-  /** Colour tables that the hands have, and those that are on their way. */
-  private readonly cubes = new Set<string>();
-  private readonly coming = new Set<string>();
+  private readonly cubes: Cubes;
   /** By which the work under way can be stopped. */
   private words: Int32Array | undefined;
-  private onFault: (message: string) => void;
 
-  constructor(hands: number, onFault: (message: string) => void) {
-    this.onFault = onFault;
+  constructor(
+    hands: number,
+    private readonly onFault: (message: string) => void,
+  ) {
     this.workers = Array.from({ length: hands }, () => new Worker(built.hand, { type: 'module' }));
     this.lead = this.workers[0] as Worker;
+    this.cubes = new Cubes(
+      (name, cube) => this.lead.postMessage({ type: 'cube', name, cube } satisfies ToHand),
+      () => this.next(),
+      onFault,
+    );
     this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
   }
 
@@ -187,18 +188,6 @@ export class Studio {
     this.next();
   }
 
-  /** Fetches colour tables for the hands. */
-  private async provideCubes(names: readonly string[]): Promise<void> {
-    await Promise.all(
-      names.map(async (name) => {
-        const answer = await fetch(cubeUrl(name));
-        if (!answer.ok) return this.onFault(`The cube file “${cubeLabel(name)}” is not at hand. Choose it again in its layer.`);
-        this.lead.postMessage({ type: 'cube', name, cube: readCube(await answer.text()) } satisfies ToHand);
-        this.cubes.add(name);
-      }),
-    );
-  }
-
   /** Asks for the picture of a stack. An earlier wish that has not begun is dropped. */
   render(stack: Stack, watch: string | undefined, moving: boolean, done: (frame: Frame) => void): void {
     this.photoWish = { stack, watch, moving, done };
@@ -254,24 +243,10 @@ export class Studio {
     this.lead.postMessage({ type: 'open', slot, layout, bytes: pixels } satisfies ToHand, [pixels.buffer as ArrayBuffer]);
   }
 
-  /** Whether a wish names colour tables that are not there yet; they are sent for. */
-  private awaitsCubes(): boolean {
-    const wishes = [this.photoWish, this.detailWish, ...this.smallWishes];
-    const missing = [...new Set(wishes.flatMap((wish) => (wish ? cubesIn(wish.stack.layers) : [])))].filter((name) => !this.cubes.has(name));
-    const unasked = missing.filter((name) => !this.coming.has(name));
-    unasked.forEach((name) => this.coming.add(name));
-    if (unasked.length > 0)
-      void this.provideCubes(unasked)
-        .catch(() => undefined)
-        .finally(() => {
-          unasked.forEach((name) => this.coming.delete(name));
-          if (unasked.every((name) => this.cubes.has(name))) this.next();
-        });
-    return missing.length > 0;
-  }
-
   private next(): void {
-    if (this.busy || this.awaitsCubes()) return;
+    if (this.busy) return;
+    const wishes = [this.photoWish, this.detailWish, ...this.smallWishes];
+    if (!this.cubes.ready(wishes.flatMap((wish) => (wish ? [wish.stack] : [])))) return;
     const photo = this.photoWish;
     if (photo) {
       this.photoWish = undefined;

@@ -8,7 +8,7 @@ import { useBench } from '../state/bench';
 import { colour, web } from '../theme/tokens';
 import { useFrame } from './view';
 
-export const CROP = 'crop';
+const CROP = 'crop';
 /** How near an edge a finger takes it. */
 const REACH_PX = 30;
 const KEY = 0.01;

@@ -82,7 +82,6 @@ const library = new Map<string, Cube>();
 
 /** Puts a cube where layers find it by the name that their params have. */
 export const provideCube = (name: string, cube: Cube): void => void library.set(name, cube);
-export const hasCube = (name: string): boolean => library.has(name);
 
 /** A cube by name. Throws `not-found` if nobody provided it. */
 export function cubeOf(name: string): Cube {
