@@ -40,7 +40,13 @@ export async function benchPreview(rounds: number): Promise<void> {
       // A radius of its own for every round, so that nothing kept from the last one counts.
       const stacks = Array.from({ length: rounds + 3 }, (_, i) => orton(8 * (1 + i * 1e-6), 1536));
       const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks });
-      report(`Orton preview, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`, timesOf(ours), timesOf(canvas), hands === 1 ? 0.5 : 0.3, 1.57);
+      report(
+        `Orton preview, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`,
+        timesOf(ours),
+        timesOf(canvas),
+        hands === 1 ? 0.5 : 0.3,
+        1.57,
+      );
     }
   } finally {
     await browser.close();
