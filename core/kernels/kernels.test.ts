@@ -177,11 +177,20 @@ describe('WebAssembly kernels and their twins', () => {
       (f) => f.set(weights, TABLE / 4),
     );
   });
-  it.each([0, 1, 6, 7])('growTwice from column %d', (x) => {
-    const { weights, origin, factor } = pyramidFor(3.5);
-    expect(factor).toBe(2);
+  it.each([
+    ['growTwice', 0, 3.5],
+    ['growTwice', 1, 3.5],
+    ['growTwice', 6, 3.5],
+    ['growTwice', 7, 3.5],
+    ['growFourfold', 0, 9],
+    ['growFourfold', 1, 9],
+    ['growFourfold', 2, 9],
+    ['growFourfold', 7, 9],
+  ] as const)('%s from column %d', (name, x, sigma) => {
+    const { weights, origin, factor } = pyramidFor(sigma);
+    expect(factor).toBe(name === 'growTwice' ? 2 : 4);
     return expectSame(
-      (k) => k.growTwice(OUT, SMALL, 25, 20, origin, TABLE, x, 5, N, LINE),
+      (k) => k[name](OUT, SMALL, 25, 20, origin, TABLE, x, 5, N, LINE),
       4 * N,
       (f) => f.set(weights, TABLE / 4),
     );

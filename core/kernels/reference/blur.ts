@@ -176,5 +176,17 @@ export function blur(m: Views) {
       n: number,
       _line: number,
     ): void => growBy(d, (c, r) => m.px(s + 16 * (r * lw + c)), lw, lh, 2, origin, weights, x, y, n),
+    growFourfold: (
+      d: number,
+      s: number,
+      lw: number,
+      lh: number,
+      origin: number,
+      weights: number,
+      x: number,
+      y: number,
+      n: number,
+      _line: number,
+    ): void => growBy(d, (c, r) => m.px(s + 16 * (r * lw + c)), lw, lh, 4, origin, weights, x, y, n),
   };
 }

@@ -368,3 +368,29 @@ export function growTwice(d: usize, s: usize, lw: i32, lh: i32, origin: i32, wei
     p0 = p1; p1 = p2; p2 = p3; p3 = px(line); line += 16;
   }
 }
+
+/** As `grow`, for the factor 4, whose third and fourth phases mirror the second and the first. Three pixels past n may be written. */
+export function growFourfold(d: usize, s: usize, lw: i32, lh: i32, origin: i32, weights: usize, x: i32, y: i32, n: i32, line: usize): void {
+  const u = x + origin, v = y + origin, first = u / 4 - 1, last = (u + n) / 4 + 2, end = d + (<usize>n << 4);
+  mixRows(line, s, lw, lh, v / 4 - 1, weights + (<usize>(v % 4) << 4), first, last);
+  const v0 = each(weights), v1 = each(weights + 4), v2 = each(weights + 8), v3 = each(weights + 12);
+  const w0 = each(weights + 16), w1 = each(weights + 20), w2 = each(weights + 24), w3 = each(weights + 28);
+  let p0 = px(line), p1 = px(line + 16), p2 = px(line + 32), p3 = px(line + 48), phase = u % 4;
+  line += 64;
+  if (phase) {
+    do {
+      const w = weights + (<usize>phase << 4);
+      put(d, blended(p0, p1, p2, p3, each(w), each(w + 4), each(w + 8), each(w + 12)));
+      d += 16;
+    } while (++phase < 4);
+    p0 = p1; p1 = p2; p2 = p3; p3 = px(line); line += 16;
+  }
+  if (d < end) do {
+    put(d, blended(p0, p1, p2, p3, v0, v1, v2, v3));
+    put(d + 16, blended(p0, p1, p2, p3, w0, w1, w2, w3));
+    put(d + 32, blended(p3, p2, p1, p0, w0, w1, w2, w3));
+    put(d + 48, blended(p3, p2, p1, p0, v0, v1, v2, v3));
+    d += 64;
+    p0 = p1; p1 = p2; p2 = p3; p3 = px(line); line += 16;
+  } while (d < end);
+}

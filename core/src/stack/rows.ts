@@ -110,8 +110,19 @@ export class RowMachine {
       const leaf = leafOf();
       if (leaf.as === 'tile') k.copy(to || target, leaf.at + ((y - leaf.y) * leaf.stride + x - leaf.x) * PIXEL, n);
       else if (leaf.as === 'folded') folded(to || target, source.at + (y * source.layout.width + x) * bytes, n, leaf.at);
-      else if (leaf.factor === 2)
-        k.growTwice(to || target, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
+      else if (leaf.factor <= 4)
+        (leaf.factor === 2 ? k.growTwice : k.growFourfold)(
+          to || target,
+          leaf.at,
+          leaf.width,
+          leaf.height,
+          leaf.origin,
+          leaf.weights,
+          x - leaf.x,
+          y - leaf.y,
+          n,
+          line,
+        );
       else k.grow(to || target, leaf.at, leaf.width, leaf.height, leaf.factor, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
     };
   }
