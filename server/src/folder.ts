@@ -54,14 +54,37 @@ async function lock(root: string): Promise<() => Promise<void>> {
   } catch (error) {
     if ((error as { code?: string }).code !== 'ELOCKED') throw error;
   }
-  const pid = Number(await fs.readFile(owner, 'utf8').catch(() => '0'));
-  const alive = pid > 0 && pid !== process.pid && isAlive(pid);
-  if (alive) throw inUse(root, pid);
-  await new Promise((resolve) => setTimeout(resolve, STALE_MS + 500));
+  const pid = await pidIn(owner);
+  if (pid > 0 && pid !== process.pid && isAlive(pid)) throw inUse(root, pid);
+  if (!(await inherited(root, owner, pid))) await new Promise((resolve) => setTimeout(resolve, STALE_MS + 500));
   return take().catch(() => {
     throw inUse(root, pid);
   });
 }
+
+const pidIn = (file: string): Promise<number> => fs.readFile(file, 'utf8').then(Number, () => 0);
+
+/**
+ * Takes the lock of a process that is gone out of the way, at once. Of several that try, the one that moves its owner file wins; one that moved the file
+ * of a later owner puts it back.
+ */
+async function inherited(root: string, owner: string, gone: number): Promise<boolean> {
+  const mine = `${owner}.${process.pid}`;
+  if (gone === 0 || !(await moved(owner, mine))) return false;
+  if ((await pidIn(mine)) !== gone) {
+    await moved(mine, owner);
+    return false;
+  }
+  await fs.rm(`${await fs.realpath(root)}.lock`, { recursive: true, force: true });
+  await fs.rm(mine);
+  return true;
+}
+
+const moved = (from: string, to: string): Promise<boolean> =>
+  fs.rename(from, to).then(
+    () => true,
+    () => false,
+  );
 
 function isAlive(pid: number): boolean {
   try {
