@@ -166,8 +166,10 @@ test('rows are carried by a finger: reordered, then grouped @phone', async ({ pa
   await expect.poll(order).toEqual(['Levels', 'Tone']);
   await hands.drag(button(page, /^Move Tone/), 0, -84);
   await expect(button(page, 'Rename Group')).toBeVisible();
-  // A click within a moment of a drop counts as part of it.
-  await page.waitForTimeout(150);
-  await button(page, 'Back to the desk').tap();
-  await expect.poll(order).toEqual(['Group', 'Levels', 'Tone']);
+  // A click within a moment of a drop counts as part of it: on a busy machine the first tap may come in that moment.
+  const back = button(page, 'Back to the desk');
+  await expect(async () => {
+    if (await back.isVisible()) await back.tap();
+    expect(await order()).toEqual(['Group', 'Levels', 'Tone']);
+  }).toPass({ intervals: [500] });
 });

@@ -70,7 +70,7 @@ const pidIn = (file: string): Promise<number> => fs.readFile(file, 'utf8').then(
  */
 async function inherited(root: string, owner: string, gone: number): Promise<boolean> {
   const mine = `${owner}.${process.pid}`;
-  if (gone === 0 || !(await moved(owner, mine))) return false;
+  if (gone === 0 || gone === process.pid || !(await moved(owner, mine))) return false;
   if ((await pidIn(mine)) !== gone) {
     await moved(mine, owner);
     return false;
