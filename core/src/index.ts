@@ -1,8 +1,37 @@
 export { BexlenError, type FaultCode } from './errors';
 export { kindTable, rangeOf, stored } from './kinds/table';
 export { modeFamilies, modeOf, modes, type Mode, type ModeId } from './blend';
-export { kinds, kindOf, families, figure, parseFigure, toFader, fromFader, stepped, defaults, straightCurve } from './kinds';
-export type { Board, Family, Kind, KindId, ChoiceParam, CurveParam, FileParam, NumberParam, Param, Params, ParamValue, Unit, Values } from './kinds';
+export {
+  kinds,
+  kindOf,
+  families,
+  figure,
+  parseFigure,
+  toFader,
+  fromFader,
+  stepped,
+  stripValues,
+  levelPlaces,
+  levelsPlaced,
+  defaults,
+  straightCurve,
+} from './kinds';
+export type {
+  Board,
+  Family,
+  Five,
+  Kind,
+  KindId,
+  ChoiceParam,
+  CurveParam,
+  FileParam,
+  NumberParam,
+  Param,
+  Params,
+  ParamValue,
+  Unit,
+  Values,
+} from './kinds';
 export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './masks/curve';
 export { openGate, type Gate, type GateSide } from './masks/gate';
 export { hexOf } from './pixels/colour';

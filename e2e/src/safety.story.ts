@@ -3,6 +3,7 @@ import { expect, test, type Page } from '@playwright/test';
 import type { ExportJob, Photo, Version } from '@bexlen/server/api';
 import { demo, House } from './house';
 import { fingers, kept, shownPixels } from './hands';
+import { button, slider } from './treatment';
 
 /** What goes wrong around the work, and must lose nothing. */
 let house: House;
@@ -10,9 +11,6 @@ test.beforeEach(async () => {
   house = await House.open();
 });
 test.afterEach(() => house.close());
-
-const slider = (page: Page, name: string | RegExp) => page.getByRole('slider', { name });
-const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name });
 
 async function openDunes(page: Page): Promise<void> {
   await page.goto(house.address);

@@ -46,7 +46,7 @@ export function BandsBoard({ id, label, bands, onShow, onKeep }: Props) {
       const { index, from } = work.current;
       const to = Math.round(100 * Math.min(1, Math.max(-1, from - dy / REACH))) / 100;
       work.current.to = to;
-      hold(id, { text: says(bands[index] as Band, to), x: Math.min(window.innerWidth - 90, Math.max(90, event.clientX)), y: event.clientY - y - 6 });
+      hold(id, { text: says(bands[index] as Band, to), x: event.clientX, y: event.clientY - y - 6 });
       onShow(index, to);
     },
     up: (_drag, moved) => {

@@ -44,7 +44,7 @@ export function Fader({ id, label, param, value, edge, family, upright = false, 
   };
   /** Where the figure stands: above the finger, within the page. */
   const above = ({ event, y }: Drag): { x: number; y: number } => ({
-    x: Math.min(window.innerWidth - 56, Math.max(56, event.clientX)),
+    x: event.clientX,
     y: upright ? event.clientY - 40 : event.clientY - y - 6,
   });
   const ref = usePointer({

@@ -55,7 +55,7 @@ export function Graph({ id, label, curve, says = letsThrough, tall = false, tone
       work.current.next = { ...curve, nodes: kept };
       const node = out ? undefined : kept[index];
       const text = node ? says(node) : 'Removed';
-      hold(id, { text, x: Math.min(window.innerWidth - 90, Math.max(90, event.clientX)), y: event.clientY - y - 6 });
+      hold(id, { text, x: event.clientX, y: event.clientY - y - 6 });
       onShow(work.current.next);
     },
     up: (_drag, didMove) => {

@@ -1,13 +1,11 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
+import { levelPlaces, levelsPlaced, type Five } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
 import { hold, letGo } from './held';
 import { histogramPath } from './histogramPath';
 import { usePointer } from './usePointer';
-
-/** Black, midtone, white; what black and white become. */
-export type Five = readonly [number, number, number, number, number];
 
 interface Props {
   readonly id: string;
@@ -25,24 +23,7 @@ const BAR = 14;
 const WAY = 40;
 const HEIGHT = GRAPH + WAY + BAR + 14;
 const CAP = { width: 16, height: 26 };
-const LEAST = 1 / 255;
 const NAMES = ['Black', 'Midtone', 'White', 'Black becomes', 'White becomes'] as const;
-
-/** Where the midtone stands between black and white: the input that becomes middle grey. */
-const midAt = ([black, midtone, white]: Five): number => black + (white - black) * 0.5 ** midtone;
-const hold01 = (v: number): number => Math.min(1, Math.max(0, v));
-
-/** Levels after one handle was put at a place 0..1. */
-export function placed(value: Five, handle: number, at: number): Five {
-  const [black, midtone, white, outBlack, outWhite] = value;
-  const x = Math.round(hold01(at) * 255) / 255;
-  if (handle === 0) return [Math.min(x, white - LEAST), midtone, white, outBlack, outWhite];
-  if (handle === 2) return [black, midtone, Math.max(x, black + LEAST), outBlack, outWhite];
-  if (handle === 3) return [black, midtone, white, x, outWhite];
-  if (handle === 4) return [black, midtone, white, outBlack, x];
-  const share = Math.min(0.995, Math.max(0.005, (at - black) / Math.max(LEAST, white - black)));
-  return [black, Math.min(10, Math.max(0.1, Math.round((100 * Math.log(share)) / Math.log(0.5)) / 100)), white, outBlack, outWhite];
-}
 
 const says = (value: Five, handle: number): string =>
   handle === 1 ? `Midtone ${value[1].toFixed(2)}` : `${NAMES[handle]} ${Math.round((value[handle] as number) * 255)}`;
@@ -53,7 +34,7 @@ export function LevelsBoard({ id, label, value, tones, onShow, onKeep }: Props) 
   const [chosen, setChosen] = useState(1);
   const work = useRef<{ handle: number; next: Five; grip: number }>({ handle: 0, next: value, grip: 0 });
   const w = width - 2 * PAD;
-  const places = [value[0], midAt(value), value[2], value[3], value[4]];
+  const places = levelPlaces(value);
   const ref = usePointer({
     down: ({ x, y }) => {
       const at = (x - PAD) / w;
@@ -66,8 +47,8 @@ export function LevelsBoard({ id, label, value, tones, onShow, onKeep }: Props) 
     },
     move: ({ x, y, event }) => {
       const { handle, grip } = work.current;
-      work.current.next = placed(value, handle, (x - PAD) / w + grip);
-      hold(id, { text: says(work.current.next, handle), x: Math.min(window.innerWidth - 90, Math.max(90, event.clientX)), y: event.clientY - y - 6 });
+      work.current.next = levelsPlaced(value, handle, (x - PAD) / w + grip);
+      hold(id, { text: says(work.current.next, handle), x: event.clientX, y: event.clientY - y - 6 });
       onShow(work.current.next);
     },
     up: (_drag, moved) => {
@@ -83,7 +64,7 @@ export function LevelsBoard({ id, label, value, tones, onShow, onKeep }: Props) 
       const step = ({ ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 } as Record<string, number>)[event.key];
       if (step === undefined) return;
       event.preventDefault();
-      onKeep(placed(value, chosen, (places[chosen] as number) + (step * (event.shiftKey ? 10 : 1)) / 255));
+      onKeep(levelsPlaced(value, chosen, (places[chosen] as number) + (step * (event.shiftKey ? 10 : 1)) / 255));
     },
   });
   const toX = (v: number): number => PAD + v * w;

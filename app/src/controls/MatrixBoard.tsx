@@ -68,7 +68,7 @@ function Cell({ id, name, index, value, least, most, onShow, onKeep }: CellProps
       work.current.to = held(work.current.from - dy / WHOLE_PX);
       hold(id, {
         text: `${name} ${figure(work.current.to)}`,
-        x: Math.min(window.innerWidth - 100, Math.max(100, event.clientX)),
+        x: event.clientX,
         y: event.clientY - y - 6,
       });
       onShow(index, work.current.to);

@@ -5,7 +5,7 @@ import { colour, fades, radius, type, web } from '../theme/tokens';
 
 interface Held {
   readonly id: string | undefined;
-  /** The figure of the held control, and where on the page it belongs. */
+  /** The figure of the held control, and where on the page it belongs; it is kept inside the page where it is drawn. */
   readonly figure: { readonly text: string; readonly x: number; readonly y: number } | undefined;
 }
 
@@ -16,13 +16,14 @@ export const hold = (id: string, figure?: Held['figure']): void => useHeld.setSt
 export const letGo = (): void => useHeld.setState({ id: undefined, figure: undefined });
 
 const FIGURE_PX = 19;
+const LEAST_WIDTH = 92;
 
 /** The figure above the finger. Stands once, over everything, so that nothing can cut it off. */
 export function HeldFigure() {
   const figure = useHeld((state) => state.figure);
   if (!figure) return null;
   // The figures are of one width, so that half of the text's is known before it is laid out.
-  const half = (figure.text.length * FIGURE_PX * 0.6) / 2 + 14;
+  const half = Math.max(LEAST_WIDTH / 2, (figure.text.length * FIGURE_PX * 0.6) / 2 + 14);
   const x = Math.max(half, Math.min(window.innerWidth - half, figure.x));
   return (
     <View pointerEvents="none" style={[styles.figure, web({ left: x, top: figure.y, transform: 'translate(-50%, -100%)' })]}>
@@ -34,7 +35,7 @@ export function HeldFigure() {
 const styles = StyleSheet.create({
   figure: {
     position: 'absolute',
-    minWidth: 92,
+    minWidth: LEAST_WIDTH,
     alignItems: 'center',
     paddingVertical: 5,
     paddingHorizontal: 10,

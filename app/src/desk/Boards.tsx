@@ -1,7 +1,7 @@
 import { StyleSheet } from 'react-native';
-import { figure, kindOf, type Board, type KindLayer, type NumberParam, type ParamValue } from '@bexlen/core';
+import { figure, kindOf, type Board, type Five, type KindLayer, type NumberParam, type ParamValue } from '@bexlen/core';
 import { BandsBoard } from '../controls/BandsBoard';
-import { LevelsBoard, type Five } from '../controls/LevelsBoard';
+import { LevelsBoard } from '../controls/LevelsBoard';
 import { MatrixBoard } from '../controls/MatrixBoard';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/preview';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import { figure, fromFader, toFader, type NumberParam, type Stack } from '@bexlen/core';
+import { figure, stripValues, type NumberParam, type Stack } from '@bexlen/core';
 import X from 'lucide-react-native/icons/x';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Picture } from '../controls/Picture';
@@ -104,16 +104,6 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
       </ScrollView>
     </Recede>
   );
-}
-
-/** Different values about one, evenly along the fader, moved inward at its ends; further apart where they would be the same. */
-export function stripValues(param: NumberParam, value: number, span: number, count = 5): number[] {
-  const middle = Math.min(1 - span / 2, Math.max(span / 2, toFader(param, value)));
-  const places = Array.from({ length: count }, (_, i) => middle + span * (i / (count - 1) - 0.5));
-  const values = places.map((place) => fromFader(param, place));
-  const nearest = values.reduce((best, each, i) => (Math.abs(each - value) < Math.abs((values[best] as number) - value) ? i : best), 0);
-  const different = [...new Set(values.map((each, i) => (i === nearest ? value : each)))];
-  return different.length < count && span < 1 ? stripValues(param, value, Math.min(1, 2 * span), count) : different;
 }
 
 const styles = StyleSheet.create({

@@ -2,7 +2,8 @@ import { create } from 'zustand';
 import { emptyStack, filmPlaceOf, pictureSize, reachOf, type Crop, type Geometry, type Rect } from '@bexlen/core';
 import { useBench } from '../state/bench';
 import { seenStack, useFraming, usePreview } from './preview';
-import type { Detail, PhotoFile, Studio } from './studio';
+import type { PhotoFile } from './pixels';
+import type { Detail, Studio } from './studio';
 
 /** The part of the picture that is in sight, as shares, where one pixel of the screen is less than one of the working size. The viewer writes it. */
 export const useSight = create<{ readonly part: Crop | undefined }>(() => ({ part: undefined }));

@@ -4,10 +4,8 @@ import {
   fitted,
   GRID,
   isAsItCame,
-  longEdge,
   neededOf,
   newMemory,
-  PAM_TYPE,
   pictureSize,
   readPam,
   shapeOf,
@@ -22,6 +20,7 @@ import {
 } from '@bexlen/core';
 import built from './built.json';
 import { Cubes } from './cubes';
+import { fetchPart, fetchPatch, type PhotoFile } from './pixels';
 
 export interface Frame {
   readonly image: ImageData;
@@ -35,12 +34,6 @@ interface PhotoWish {
   readonly stack: Stack;
   readonly watch?: string | undefined;
   readonly done: (frame: Frame) => void;
-}
-
-export interface PhotoFile {
-  readonly id: string;
-  readonly width: number;
-  readonly height: number;
 }
 
 /** A part of the picture at full size that is at hand: where it lies, and how far beyond what is shown it goes. */
@@ -136,7 +129,7 @@ export class Studio {
       ['small', SMALL_EDGE],
       ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
     ];
-    const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await this.fetchPatch(photo, geometry, most, signal)) })));
+    const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await fetchPatch(photo, geometry, most, signal)) })));
     this.hasCoarse = edge > COARSE_EDGE;
     this.lastMs = 0;
     for (const { slot, most, patch, pixels } of patches) {
@@ -167,11 +160,7 @@ export class Studio {
     const patch = { x, y, w: Math.min(picture.width, part.x + part.w + reach) - x, h: Math.min(picture.height, part.y + part.h + reach) - y };
     const share = { x: x / picture.width, y: y / picture.height, width: patch.w / picture.width, height: patch.h / picture.height };
     const rect = neededOf(geometry, photo, share);
-    const { layout, pixels } = await this.fetch(
-      photo.id,
-      `x=${rect.x}&y=${rect.y}&w=${rect.w}&h=${rect.h}&edge=${Math.max(16, rect.w, rect.h)}`,
-      signal,
-    );
+    const { layout, pixels } = await fetchPart(photo, rect, Math.max(16, rect.w, rect.h), signal);
     this.send('detail', { layout, pixels });
     this.lead.postMessage({
       type: 'shape',
@@ -209,19 +198,6 @@ export class Studio {
     this.workers.forEach((worker) => worker.terminate());
   }
 
-  /** The part of a photo that a geometry needs, small enough for a picture of a long edge. */
-  private async fetchPatch(photo: PhotoFile, geometry: Geometry, edge: number, signal: AbortSignal): Promise<{ patch: Patch; pixels: Uint8Array }> {
-    if (isAsItCame(geometry)) {
-      const { layout, pixels } = await this.fetch(photo.id, `edge=${edge}`, signal);
-      return { patch: { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout }, pixels };
-    }
-    const rect = neededOf(geometry, photo);
-    const scale = Math.min(1, edge / longEdge(pictureSize(geometry, photo)));
-    const most = Math.max(16, Math.ceil(longEdge({ width: rect.w, height: rect.h }) * scale));
-    const { layout, pixels } = await this.fetch(photo.id, `x=${rect.x}&y=${rect.y}&w=${rect.w}&h=${rect.h}&edge=${most}`, signal);
-    return { patch: { photo, rect, layout }, pixels };
-  }
-
   private shape(slot: Slot, geometry: Geometry, patch: Patch, edge: number): void {
     const wanted = fitted(pictureSize(geometry, patch.photo), edge);
     // Where only quarter turns and crops are asked for, the size of the patch is taken, so that its pixels are copied as they are.
@@ -231,12 +207,6 @@ export class Studio {
     const plain = shapeOf(geometry, patch, lying, whole(lying));
     const shape = copies(plain.map) ? plain : shapeOf(geometry, patch, wanted, whole(wanted));
     this.lead.postMessage({ type: 'shape', slot, shape } satisfies ToHand);
-  }
-
-  private async fetch(photoId: string, query: string, signal: AbortSignal): Promise<ReturnType<typeof readPam>> {
-    const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, { signal, headers: { Accept: PAM_TYPE } });
-    if (!answer.ok) throw new Error(`The photo could not be fetched (${answer.status}).`);
-    return readPam(new Uint8Array(await answer.arrayBuffer()));
   }
 
   private send(slot: Slot, { layout, pixels }: ReturnType<typeof readPam>): void {

@@ -60,7 +60,7 @@ function Handles({ crop, ratio, width, height, scale }: HandlesProps) {
       const it = work.current;
       if (!it) return;
       it.next = dragged(it.start, it.grip, dx / w, dy / h, it.share);
-      hold(CROP, { text: readout(it.next), x: Math.min(window.innerWidth - 80, Math.max(80, event.clientX)), y: event.clientY - 34 });
+      hold(CROP, { text: readout(it.next), x: event.clientX, y: event.clientY - 34 });
       desk.show({ crop: it.next });
     },
     up: (_drag, moved) => {
@@ -140,7 +140,7 @@ function LevelLine({ width, height, scale }: { width: number; height: number; sc
     move: ({ dx, dy, event }) => {
       setLine((now) => now && { ...now, dx, dy });
       const angle = levelled(useBench.getState().stack().geometry, dx, dy);
-      hold(CROP, { text: `${angle.toFixed(1)}°`, x: Math.min(window.innerWidth - 80, Math.max(80, event.clientX)), y: event.clientY - 34 });
+      hold(CROP, { text: `${angle.toFixed(1)}°`, x: event.clientX, y: event.clientY - 34 });
     },
     up: ({ dx, dy }, moved) => {
       letGo();

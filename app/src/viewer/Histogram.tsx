@@ -38,7 +38,7 @@ export function Histogram() {
       const it = drag.current;
       if (!it) return;
       it.to = Math.round(100 * Math.min(1, Math.max(-1, it.from + dx / FULL_PX))) / 100;
-      hold(ID, { text: `${it.label} ${Math.round(it.to * 100)} %`, x: Math.max(96, event.clientX), y: event.clientY - y + HEIGHT + 44 });
+      hold(ID, { text: `${it.label} ${Math.round(it.to * 100)} %`, x: event.clientX, y: event.clientY - y + HEIGHT + 44 });
       region.show(it.name, it.to);
     },
     up: (_drag, moved) => {

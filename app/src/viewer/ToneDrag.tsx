@@ -44,7 +44,7 @@ export function ToneDrag({ layerId, section, area, picture, look }: Props) {
       const dragged = kindOf(it.layer.kind).drag?.(it.spot, it.layer.params as never, -dy / FULL_PX, section);
       it.values = dragged?.values as Record<string, ParamValue> | undefined;
       it.label = dragged?.label ?? 'No control governs this grey';
-      hold(TONE_DRAG, { text: it.label, x: Math.min(window.innerWidth - 110, Math.max(110, event.clientX)), y: event.clientY - 36 });
+      hold(TONE_DRAG, { text: it.label, x: event.clientX, y: event.clientY - 36 });
       if (it.values) several.show(it.layer, it.values);
     },
     up: (_drag, moved) => {

@@ -2,11 +2,14 @@ import { blur } from './blur';
 import { carry } from './carry';
 import { cube } from './cube';
 import { grain } from './grain';
+import { grow } from './grow';
 import { guide } from './guide';
+import { halve } from './halve';
 import { light } from './light';
 import { mix } from './mix';
 import { point } from './point';
 import { shape } from './shape';
+import { triples } from './triples';
 import { Views } from './views';
 import { warp } from './warp';
 
@@ -19,7 +22,10 @@ export function referenceKernels(memory: WebAssembly.Memory) {
   return {
     ...carry(views),
     ...point(views),
+    ...triples(views),
+    ...halve(views),
     ...blur(views),
+    ...grow(views),
     ...mix(views),
     ...light(views),
     ...shape(views),

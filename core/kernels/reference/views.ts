@@ -36,6 +36,13 @@ export class Views {
   setPx(at: number, v: readonly number[]): void {
     this.f32.set(v, at >>> 2);
   }
+  /** Three floats, as an opaque pixel. */
+  triple(at: number): Px {
+    return [this.f(at), this.f(at + 4), this.f(at + 8), 1];
+  }
+  setTriple(at: number, v: readonly number[]): void {
+    this.f32.set(v.slice(0, 3), at >>> 2);
+  }
   u16(at: number): number {
     return (this.u8[at] as number) | ((this.u8[at + 1] as number) << 8);
   }
@@ -55,3 +62,12 @@ export class Views {
 export const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 export const held = (i: number, n: number): number => clamp(i, 0, n - 1);
 export const straight = ([r, g, b, a]: Px): Px => (a > 0 ? [r / a, g / a, b / a, 1] : [0, 0, 0, 0]);
+
+/** Sum of pixels by weights. */
+export const weighted = (pixels: readonly Px[], weights: readonly number[]): Px => {
+  const sum: Px = [0, 0, 0, 0];
+  pixels.forEach((p, i) => p.forEach((v, c) => ((sum[c] as number) += v * (weights[i] as number))));
+  return sum;
+};
+/** n whole numbers from one on. */
+export const span = (from: number, n: number): number[] => Array.from({ length: n }, (_, i) => from + i);

@@ -63,3 +63,13 @@ function rounded(param: NumberParam, value: number): number {
   const perUnit = (param.middle === undefined ? 100 : 10_000) / param.step;
   return hold(param, Math.round(value * perUnit) / perUnit);
 }
+
+/** Different values about one, evenly along the fader, moved inward at its ends; further apart where they would be the same. */
+export function stripValues(param: NumberParam, value: number, span: number, count = 5): number[] {
+  const middle = Math.min(1 - span / 2, Math.max(span / 2, toFader(param, value)));
+  const places = Array.from({ length: count }, (_, i) => middle + span * (i / (count - 1) - 0.5));
+  const values = places.map((place) => fromFader(param, place));
+  const nearest = values.reduce((best, each, i) => (Math.abs(each - value) < Math.abs((values[best] as number) - value) ? i : best), 0);
+  const different = [...new Set(values.map((each, i) => (i === nearest ? value : each)))];
+  return different.length < count && span < 1 ? stripValues(param, value, Math.min(1, 2 * span), count) : different;
+}

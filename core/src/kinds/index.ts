@@ -61,4 +61,5 @@ export const isKind = (id: string): id is KindId => byId.has(id);
 
 export { defaults, families, paramsSchema, straightCurve } from './define';
 export type { Board, Family, Kind, NumberParam, Param, Params, ParamValue, CurveParam, ChoiceParam, FileParam, Space, Unit, Values } from './define';
-export { figure, fromFader, parseFigure, stepped, toFader } from './figure';
+export { figure, fromFader, parseFigure, stepped, stripValues, toFader } from './figure';
+export { levelPlaces, levelsPlaced, type Five } from './levels';

@@ -1,5 +1,5 @@
 import { bands, bandWeights, type BandId } from '../kinds/bands';
-import { spotOf, type Bytes } from './spot';
+import { spotsOf, type Bytes } from './spot';
 
 const LOOKS = 8000;
 /** Colours paler than this do not count as belonging to a band. */
@@ -14,12 +14,11 @@ const PART = 0.12;
  * A monochrome mix that parts the colours of a picture: bands that are lighter than the rest become lighter, darker ones darker; warm colours are led up
  * and cool ones down where lightness alone would not tell them apart. Shares of the bands' range, -1 to 1.
  */
-export function autoMix({ width, height, data }: Bytes): Partial<Record<BandId, number>> {
-  const step = Math.max(1, Math.floor((width * height) / LOOKS));
+export function autoMix(picture: Bytes): Partial<Record<BandId, number>> {
   const sums = bands.map(() => ({ weight: 0, light: 0 }));
   let count = 0;
-  for (let i = 0; i < width * height; i += step, count++) {
-    const spot = spotOf([(data[4 * i] as number) / 255, (data[4 * i + 1] as number) / 255, (data[4 * i + 2] as number) / 255]);
+  for (const spot of spotsOf(picture, LOOKS)) {
+    count++;
     if (spot.chroma < PALE) continue;
     bandWeights(spot.hueDeg).forEach((weight, band) => {
       const sum = sums[band] as (typeof sums)[number];

@@ -58,3 +58,10 @@ export function spotOf(rgb: Triple): Spot {
     hueDeg: ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360,
   };
 }
+
+/** Some of a picture's pixels, evenly picked; at least `looks` of them where there are so many. */
+export function* spotsOf({ width, height, data }: Bytes, looks: number): Generator<Spot> {
+  const step = Math.max(1, Math.floor((width * height) / looks));
+  for (let i = 0; i < width * height; i += step)
+    yield spotOf([(data[4 * i] as number) / 255, (data[4 * i + 1] as number) / 255, (data[4 * i + 2] as number) / 255]);
+}

@@ -1,28 +1,11 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
-import { grown, type Layout, type Rect } from '../pixels/picture';
-import { PHOTO, type Value } from './compile';
+import type { Rect } from '../pixels/picture';
 import type { Crew } from './crew';
-import { greysOf } from './fold';
-import {
-  areaOf,
-  bytesOf,
-  CHUNK,
-  QUARTER_RIM,
-  QUARTER_TILE,
-  tileOf,
-  type Fold,
-  type LocalBlur,
-  type Plan,
-  type ReducePass,
-  type Route,
-  type StorePass,
-  type TileSize,
-} from './plan';
-import { halved } from '../pixels/pyramid';
-import { HALVING_LINES, halfRows, QuarterRows, type Full } from './halving';
-import { RowMachine, type Leaf } from './rows';
+import { QuarterRows } from './halving';
+import { areaOf, bytesOf, CHUNK, QUARTER_RIM, QUARTER_TILE, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
 import { tileCount, tiles } from './tiles';
 import { warp } from './warp';
+import { fullOf, Workplace } from './workplace';
 
 /** Told of each band of rows that is finished, in any order, counted from 0 at the top. */
 export type BandDone = (band: number) => void;
@@ -49,10 +32,10 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
   const [quarter] = pass.levels;
   if (!quarter) throw new Error('a reduction needs a level');
   const { layout } = plan.source;
-  const studio = new Studio(plan, pass.route, kernels, crew.part, tileOf(pass));
+  const place = new Workplace(plan, pass.route, kernels, crew.part, tileOf(pass));
   for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, QUARTER_TILE)) {
-    studio.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(fullOf(plan, studio.machine, pass.route), kernels, studio.lines, tile.x, tile.w);
+    place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
+    const rows = new QuarterRows(fullOf(plan, place.machine, pass.route), kernels, place.lines, tile.x, tile.w);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
   }
   crew.meet();
@@ -61,13 +44,13 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
     const [from, to] = [pass.levels[i - 1], pass.levels[i]];
     if (!from || !to) break;
     const [a, b] = share(to.height);
-    kernels.halve(to.at, from.at, from.width, from.height, to.width, a, b, studio.lines);
+    kernels.halve(to.at, from.at, from.width, from.height, to.width, a, b, place.lines);
     crew.meet();
   }
   const last = pass.levels.at(-1) ?? quarter;
   const [a, b] = share(last.height);
   const at = (base: number): number => base + a * last.width * PIXEL;
-  kernels.firAcross(at(pass.spare), last.width, at(last.at), last.width, last.width, 0, last.width, b - a, pass.radius, pass.taps, studio.lines);
+  kernels.firAcross(at(pass.spare), last.width, at(last.at), last.width, last.width, 0, last.width, b - a, pass.radius, pass.taps, place.lines);
   crew.meet();
   kernels.firDown(at(last.at), last.width, pass.spare, last.width, last.height, a, b - a, last.width, pass.radius, pass.taps);
 }
@@ -75,24 +58,24 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
 function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew, bandDone: BandDone): void {
   const area = areaOf(pass, plan.source.layout);
   const { tally } = pass;
-  const studio = new Studio(plan, pass.route, kernels, crew.part, pass.tile, tally ? [tally.own, tally.beneath] : []);
+  const place = new Workplace(plan, pass.route, kernels, crew.part, pass.tile, tally ? [tally.own, tally.beneath] : []);
   const k = kernels;
   const put = { screen: k.storeScreen, rgb8: k.storeRgb8, rgba8: k.storeRgba8, rgb16: k.storeRgb16, rgba16: k.storeRgba16, float: k.copy }[
     pass.format
   ];
   const bytes = bytesOf(pass.format);
-  const line = studio.lines;
+  const line = place.lines;
   const bins = tally?.at[crew.part] ?? 0;
   for (const tile of tiles(crew, area, pass.tile)) {
-    studio.prepare(tile);
+    place.prepare(tile);
     for (let y = tile.y; y < tile.y + tile.h; y++)
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
         const n = Math.min(CHUNK, tile.x + tile.w - x);
-        studio.machine.run(x, y, n, line);
+        place.machine.run(x, y, n, line);
         put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, line, n, x, y, plan.noise);
         if (!tally) continue;
-        kernels.tally(bins, studio.machine.at(tally.own, line), n);
-        kernels.tally(bins + 1024, studio.machine.at(tally.beneath, line), n);
+        kernels.tally(bins, place.machine.at(tally.own, line), n);
+        kernels.tally(bins + 1024, place.machine.at(tally.beneath, line), n);
       }
     const band = Math.floor((tile.y - area.y) / (pass.band ?? area.h));
     if (crew.finished(band) === tilesInBand(pass, band, area) && pass.band) bandDone(band);
@@ -104,210 +87,9 @@ function tilesInBand({ tile, band = 0 }: StorePass, i: number, area: Rect): numb
   return tileCount({ ...area, h: rows }, tile);
 }
 
-/** Where rows of a value are halved from: from the photo's own bytes, if it is what is wanted and they are opaque and 8 bits deep. */
-function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { out }: Pick<Route, 'out'>): Full {
-  const bytes = out === PHOTO && held[PHOTO] === undefined && layout.depth === 8 && layout.channels === 3;
-  return { machine, layout, ...(bytes && { bytesAt: at }) };
-}
-
-/** Scratch lines of a reduction: both sets of rows. */
-const LINES_BYTES = CHUNK * PIXEL * 24;
-const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
-
-/** A table of what each value of red, green and blue becomes. */
-const foldedBytes = (layout: Pick<Layout, 'depth'>): number => greysOf(layout) * PIXEL;
-
-/** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
-class Studio {
-  readonly lines: number;
-  readonly machine: RowMachine;
-  private readonly leaves = new Map<Value, Leaf>();
-  private readonly benches: { readonly blur: LocalBlur; readonly machine: RowMachine }[];
-  private readonly tileScratch: number;
-
-  constructor(
-    private readonly plan: Plan,
-    private readonly route: Route,
-    private readonly kernels: Kernels,
-    part: number,
-    tile: TileSize,
-    kept: readonly Value[] = [],
-  ) {
-    const stride = plan.source.layout.width;
-    for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', x: 0, y: 0, at, stride });
-    for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', x: 0, y: 0, ...low });
-    let top = plan.scratch[part] as number;
-    const make = (steps: Route['steps'], out: Value, keep: readonly Value[]): RowMachine => {
-      const machine = new RowMachine(plan, kernels, top, steps, out, this.leaves, keep);
-      top += RowMachine.bytes(steps.length);
-      return machine;
-    };
-    this.lines = top;
-    top += lineBytes(route, tile, plan.source.layout);
-    this.machine = make(route.steps, route.out, kept);
-    this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from, []) }));
-    const folded = foldedBytes(plan.source.layout);
-    this.tileScratch = top + route.folds.length * folded;
-    route.folds.forEach((fold, i) => this.fold(fold, top + i * folded));
-  }
-
-  /** The table of what a file's values become, made of all the greys by the steps themselves. */
-  private fold({ to, steps }: Fold, at: number): void {
-    const k = this.kernels;
-    const greys = greysOf(this.plan.source.layout);
-    const ramp = this.tileScratch;
-    const made = ramp + CHUNK * PIXEL;
-    const leaf: Leaf = { as: 'tile', x: 0, y: 0, at: ramp, stride: CHUNK };
-    const machine = new RowMachine(this.plan, k, made + CHUNK * PIXEL, steps, to, new Map([[PHOTO, leaf]]));
-    for (let from = 0; from < greys; from += CHUNK) {
-      const n = Math.min(CHUNK, greys - from);
-      k.ramp(ramp, from, n, greys - 1);
-      machine.run(0, 0, n, made);
-      k.apart(at, made, from, n, greys);
-    }
-    this.leaves.set(to, { as: 'folded', at });
-  }
-
-  /** Makes the local blurs that an area of the output needs. */
-  prepare(area: Rect): void {
-    const { layout } = this.plan.source;
-    const areas = localAreas(this.route, area, layout);
-    let top = this.tileScratch;
-    for (const { blur, machine } of this.benches) {
-      const rect = areas.get(blur.to);
-      if (!rect) continue;
-      const input = inputArea(blur, rect, layout);
-      this.leaves.set(blur.to, this.blurred(blur, machine, input, top));
-      top += localBytes(input);
-    }
-  }
-
-  /** The image blurred in a rectangle, of which all is true but a rim of the filter's radius inside the picture. */
-  private blurred(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
-    const { factor, origin, weights } = blur;
-    if (factor === 1) {
-      this.filter(this.fullRows(machine, r), r.w, r.h, blur, r, at);
-      return { as: 'tile', x: r.x, y: r.y, at, stride: r.w };
-    }
-    const [width, height] = [halved(r.w), halved(r.h)];
-    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
-    this.filter({ triples: rows.triples, put: (j, to) => rows.put(r.y / 2 + j, to) }, width, height, blur, r, at);
-    return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin, weights };
-  }
-
-  private fullRows(machine: RowMachine, r: Rect): Rows {
-    return {
-      triples: false,
-      put: (y, to) => {
-        for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * PIXEL);
-      },
-    };
-  }
-
-  /**
-   * Filters rows of pixels, across each while it is in the nearest cache, then down some rows at a time. Opaque ones go as triples. Where the rectangle
-   * `r` does not end at the picture's border, the outermost rows cannot be told and are left out.
-   */
-  private filter(rows: Rows, width: number, height: number, { factor, radius, taps }: LocalBlur, r: Rect, at: number): void {
-    const k = this.kernels;
-    const { layout } = this.plan.source;
-    const opaque = layout.channels === 3;
-    const vectors = opaque ? Math.ceil((width * 3) / 4) + 1 : width;
-    const rowBytes = vectors * PIXEL;
-    const line = this.lines + (factor === 1 ? 0 : halvingBytes(width));
-    const row = line + (width + 2 * radius + 8) * PIXEL;
-    const block = row + (width + 8) * PIXEL;
-    const lasting = at + (width * height + 8) * PIXEL;
-    const [from, to] = [r.y === 0 ? 0 : radius, r.y + r.h === layout.height ? height : height - radius];
-    let [first, next] = [0, 0];
-    for (let y = from; y < to; y += BLOCK) {
-      const end = Math.min(to, y + BLOCK);
-      const past = Math.max(first, y - radius);
-      if (past > first) k.copy(lasting, lasting + (past - first) * rowBytes, (next - past) * vectors);
-      first = past;
-      for (; next < Math.min(height, end + radius); next++) {
-        const across = lasting + (next - first) * rowBytes;
-        rows.put(next, row);
-        if (!opaque) k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
-        else {
-          if (!rows.triples) k.triples(row, row, width);
-          k.firTriples(across, row, width, radius, taps, line);
-        }
-      }
-      if (!opaque) k.firDown(at + y * rowBytes, vectors, lasting, vectors, next - first, y - first, end - y, vectors, radius, taps);
-      else
-        for (let i = y; i < end; i++) {
-          k.firDown(block, vectors, lasting, vectors, next - first, i - first, 1, vectors, radius, taps);
-          k.opaque(at + i * width * PIXEL, block, width);
-        }
-    }
-  }
-}
-
-/** Rows of what is filtered, written where they are wanted. */
-interface Rows {
-  readonly triples: boolean;
-  put(y: number, to: number): void;
-}
-
-/** Rows that are filtered down at a time: with their neighbours they stay in the second cache. */
-const BLOCK = 32;
-
-/** Halving reads a little more than the area it makes. */
-const OVERHANG = 6;
-
-/** Even, so that halving falls on the same pixels whatever the tile; wide enough for filter, halving and spline. */
-const rimOf = ({ factor, radius }: LocalBlur): number => (factor === 1 ? radius : 2 * radius + 4);
-
-function inputArea(blur: LocalBlur, area: Rect, layout: { width: number; height: number }): Rect {
-  const r = grown(area, rimOf(blur), layout);
-  const x = r.x - (r.x % 2);
-  const y = r.y - (r.y % 2);
-  return { x, y, w: r.x + r.w - x, h: r.y + r.h - y };
-}
-
 /** A rectangle that may hang over the border, as the pixels of the picture that stand for it. */
 function inside({ x, y, w, h }: Rect, { width, height }: { width: number; height: number }): Rect {
   const hold = (v: number, n: number): number => Math.min(n - 1, Math.max(0, v));
   const [left, top] = [hold(x, width), hold(y, height)];
   return { x: left, y: top, w: hold(x + w - 1, width) - left + 1, h: hold(y + h - 1, height) - top + 1 };
-}
-
-/** Where each local blur is needed, for an area of the route's output. */
-function localAreas(route: Route, area: Rect, layout: { width: number; height: number }): Map<Value, Rect> {
-  const areas = new Map<Value, Rect>();
-  let next = area;
-  for (const blur of [...route.locals].reverse()) {
-    areas.set(blur.to, next);
-    next = grown(inputArea(blur, next, layout), OVERHANG, layout);
-  }
-  return areas;
-}
-
-const localBytes = (r: Rect): number => 2 * (r.w * r.h + 64) * PIXEL;
-
-/** Sizes of what local blurs read at most, for tiles of a size, the last one first. */
-function inputSizes(route: Route, tile: TileSize): { blur: LocalBlur; w: number; h: number }[] {
-  let { width: w, height: h } = tile;
-  return [...route.locals].reverse().map((blur) => {
-    const rim = 2 * (rimOf(blur) + OVERHANG) + 2;
-    return { blur, w: (w += rim), h: (h += rim) };
-  });
-}
-
-/** Scratch lines that one part needs: those of a reduction, one of the picture, or those of a filter with what it is halved from. */
-function lineBytes(route: Route, tile: TileSize, layout: { width: number }): number {
-  const filters = inputSizes(route, tile).map(
-    ({ blur, w }) => (blur.factor === 1 ? 0 : halvingBytes(halved(w))) + 3 * (w + 2 * blur.radius + 8) * PIXEL,
-  );
-  return Math.max(LINES_BYTES, (Math.max(layout.width, 64) + 64) * PIXEL, ...filters);
-}
-
-/** Scratch that one part needs for a route over tiles of a size. */
-export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
-  const machines = [route.steps, ...route.locals.map((blur) => blur.steps)].reduce((sum, steps) => sum + RowMachine.bytes(steps.length), 0);
-  const locals = inputSizes(route, tile).reduce((sum, { w, h }) => sum + localBytes({ x: 0, y: 0, w, h }), 0);
-  const folds = route.folds.length * foldedBytes(layout) + 2 * CHUNK * PIXEL;
-  const folding = Math.max(0, ...route.folds.map(({ steps }) => RowMachine.bytes(steps.length)));
-  return machines + lineBytes(route, tile, layout) + folds + Math.max(folding, locals);
 }

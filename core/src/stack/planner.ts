@@ -5,7 +5,7 @@ import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from './compile';
 import { foldable } from './fold';
-import { scratchBytes } from './perform';
+import { scratchBytes } from './workplace';
 import {
   LOCAL_TILE,
   PLAIN_TILE,

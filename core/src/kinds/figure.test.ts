@@ -1,5 +1,5 @@
-import { kindOf, type NumberParam } from '@bexlen/core';
-import { stripValues } from './TestStrip';
+import { kindOf, stripValues } from '.';
+import type { NumberParam } from './define';
 
 const contrast = kindOf('tone').params['contrast'] as NumberParam;
 const midtone = kindOf('levels').params['midtone'] as NumberParam;

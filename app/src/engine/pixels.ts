@@ -1,0 +1,37 @@
+import { isAsItCame, longEdge, neededOf, PAM_TYPE, pictureSize, readPam, type Geometry, type Patch, type Rect } from '@bexlen/core';
+
+export interface PhotoFile {
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+}
+
+type Pixels = ReturnType<typeof readPam>;
+
+/** A rectangle of a photo, in its own pixels or smaller ones that fit a long edge. */
+export const fetchPart = (photo: PhotoFile, { x, y, w, h }: Rect, edge: number, signal: AbortSignal): Promise<Pixels> =>
+  fetchPixels(photo.id, `x=${x}&y=${y}&w=${w}&h=${h}&edge=${edge}`, signal);
+
+/** The part of a photo that a geometry needs, small enough for a picture of a long edge. */
+export async function fetchPatch(
+  photo: PhotoFile,
+  geometry: Geometry,
+  edge: number,
+  signal: AbortSignal,
+): Promise<{ patch: Patch; pixels: Uint8Array }> {
+  if (isAsItCame(geometry)) {
+    const { layout, pixels } = await fetchPixels(photo.id, `edge=${edge}`, signal);
+    return { patch: { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout }, pixels };
+  }
+  const rect = neededOf(geometry, photo);
+  const scale = Math.min(1, edge / longEdge(pictureSize(geometry, photo)));
+  const most = Math.max(16, Math.ceil(longEdge({ width: rect.w, height: rect.h }) * scale));
+  const { layout, pixels } = await fetchPart(photo, rect, most, signal);
+  return { patch: { photo, rect, layout }, pixels };
+}
+
+async function fetchPixels(photoId: string, query: string, signal: AbortSignal): Promise<Pixels> {
+  const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, { signal, headers: { Accept: PAM_TYPE } });
+  if (!answer.ok) throw new Error(`The photo could not be fetched (${answer.status}).`);
+  return readPam(new Uint8Array(await answer.arrayBuffer()));
+}

@@ -1,0 +1,149 @@
+/*
+ * Halving: (1 5 10 10 5 1)/32 both ways, or (1 3 3 1)/8 (P. Burt and E. Adelson 1983). Widths, strides and positions are in pixels; the border pixel goes on
+ * for ever.
+ */
+// @ts-nocheck
+import { add, held, mul, px, put, splat } from './lanes';
+import { extend, extendTriples, vectors } from './triples';
+
+/** One row of (1 5 10 10 5 1) taken across, from a line that brings its own rim; n results. */
+@inline function halveAcross(d: usize, line: usize, n: i32): void {
+  const five = splat(5), ten = splat(10), end = d + (<usize>n << 4);
+  do {
+    const outer = add(px(line), px(line + 80)), middle = add(px(line + 16), px(line + 64)), inner = add(px(line + 32), px(line + 48));
+    put(d, add(outer, add(mul(five, middle), mul(ten, inner))));
+    d += 16; line += 32;
+  } while (d < end);
+}
+
+@inline function down(a: usize, b: usize, c: usize, e: usize, g: usize, h: usize): v128 {
+  const outer = add(px(a), px(h)), middle = add(px(b), px(g)), inner = add(px(c), px(e));
+  return add(mul(splat(1.0 / 1024), outer), mul(splat(5.0 / 1024), add(middle, add(inner, inner))));
+}
+
+/** One row of (1 3 3 1) taken across, from a line that brings its own rim; n results. */
+@inline function softenAcross(d: usize, line: usize, n: i32): void {
+  const three = splat(3), end = d + (<usize>n << 4);
+  do {
+    put(d, add(add(px(line), px(line + 48)), mul(three, add(px(line + 16), px(line + 32)))));
+    d += 16; line += 32;
+  } while (d < end);
+}
+
+@inline function softenedDown(a: usize, b: usize, c: usize, e: usize): v128 {
+  return add(mul(splat(1.0 / 64), add(px(a), px(e))), mul(splat(3.0 / 64), add(px(b), px(c))));
+}
+
+/** One row at half size by (1 3 3 1)/8, from four rows of 2 dw + 2 pixels that bring their own rim. `line` is scratch of that length. */
+export function softenRow(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
+  const end = line + (<usize>(2 * dw + 2) << 4);
+  let o = line;
+  do {
+    put(o, softenedDown(a, b, c, e));
+    put(o + 16, softenedDown(a + 16, b + 16, c + 16, e + 16));
+    put(o + 32, softenedDown(a + 32, b + 32, c + 32, e + 32));
+    put(o + 48, softenedDown(a + 48, b + 48, c + 48, e + 48));
+    a += 64; b += 64; c += 64; e += 64; o += 64;
+  } while (o < end);
+  softenAcross(d, line, dw);
+}
+
+/** One row of (1 5 10 10 5 1)/1024 taken down, n pixels: six rows, a to h. Up to three pixels past n may be written. */
+@inline function halveDown(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32): void {
+  const end = d + (<usize>n << 4);
+  do {
+    put(d, down(a, b, c, e, g, h));
+    put(d + 16, down(a + 16, b + 16, c + 16, e + 16, g + 16, h + 16));
+    put(d + 32, down(a + 32, b + 32, c + 32, e + 32, g + 32, h + 32));
+    put(d + 48, down(a + 48, b + 48, c + 48, e + 48, g + 48, h + 48));
+    a += 64; b += 64; c += 64; e += 64; g += 64; h += 64; d += 64;
+  } while (d < end);
+}
+
+/** Rows j0 .. j1-1 of the image at half size: taps 2j-6 .. 2j-1 both ways. `line` is scratch for w + 16 pixels. */
+export function halve(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: i32, line: usize): void {
+  const stride = <usize>w << 4, row = line + 96, right = 2 * dw + 4 - 6 - w;
+  for (let j = j0; j < j1; j++) {
+    const k = 2 * j - 6;
+    halveDown(row, s + <usize>held(k, h) * stride, s + <usize>held(k + 1, h) * stride, s + <usize>held(k + 2, h) * stride,
+      s + <usize>held(k + 3, h) * stride, s + <usize>held(k + 4, h) * stride, s + <usize>held(k + 5, h) * stride, w);
+    extend(row, w, 6, right);
+    halveAcross(d + (<usize>j * dw << 4), line, dw);
+  }
+}
+
+/** One row at half size from six rows of 2 dw + 4 pixels that bring their own rim. `line` is scratch of that length. */
+export function halveRow(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
+  halveDown(line, a, b, c, e, g, h, 2 * dw + 4);
+  halveAcross(d, line, dw);
+}
+
+/** Eight bytes as whole numbers. */
+@inline function eight(p: usize): v128 { return v128.load8x8_u(p); }
+
+/** (1 5 10 10 5 1) down eight bytes of six rows. */
+@inline function bytesDown(a: usize, b: usize, c: usize, e: usize, g: usize, h: usize): v128 {
+  const inner = i16x8.add(eight(c), eight(e));
+  return i16x8.add(i16x8.add(eight(a), eight(h)), i16x8.mul(i16x8.splat(5), i16x8.add(i16x8.add(eight(b), eight(g)), i16x8.add(inner, inner))));
+}
+
+/** Whole numbers of eight channels as floats. */
+@inline function spill(d: usize, v: v128): void {
+  put(d, f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(v)));
+  put(d + 16, f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(v)));
+}
+
+/**
+ * One row at half size, `dw` triples, straight from six rows of n pixels of RGB bytes, to which the border pixel is added `left` and `right` times:
+ * left + n + right is 2 dw + 4. Sums of bytes are whole numbers, so eight channels are added at a time and nothing is rounded before the row is taken
+ * across. `line` is scratch for as many pixels and 16 more. Four bytes past dw may be written.
+ */
+export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
+  const first = line + <usize>(12 * left), end = a + <usize>(3 * n);
+  let o = first;
+  do {
+    spill(o, bytesDown(a, b, c, e, g, h));
+    spill(o + 32, bytesDown(a + 8, b + 8, c + 8, e + 8, g + 8, h + 8));
+    a += 16; b += 16; c += 16; e += 16; g += 16; h += 16; o += 64;
+  } while (a < end);
+  extendTriples(first, n, left, right);
+  acrossTriples(d, 12, line, dw, 1.0 / 261120);
+}
+
+/** (1 3 3 1) down eight bytes of four rows. */
+@inline function softBytesDown(a: usize, b: usize, c: usize, e: usize): v128 {
+  return i16x8.add(i16x8.add(eight(a), eight(e)), i16x8.mul(i16x8.splat(3), i16x8.add(eight(b), eight(c))));
+}
+
+/** As `halveBytes`, by (1 3 3 1)/8 from four rows: left + n + right is 2 dw + 2. */
+export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
+  const first = line + <usize>(12 * left), past = a + <usize>(3 * n);
+  let o = first;
+  do {
+    spill(o, softBytesDown(a, b, c, e));
+    spill(o + 32, softBytesDown(a + 8, b + 8, c + 8, e + 8));
+    a += 16; b += 16; c += 16; e += 16; o += 64;
+  } while (a < past);
+  extendTriples(first, n, left, right);
+  const one = f32x4.replace_lane(splat(1.0 / 16320), 3, 0), three = f32x4.replace_lane(splat(3.0 / 16320), 3, 0), end = d + <usize>(12 * dw);
+  do {
+    put(d, add(mul(one, add(px(line), px(line + 36))), mul(three, add(px(line + 12), px(line + 24)))));
+    d += 12; line += 24;
+  } while (d < end);
+}
+
+/** One row at half size from six rows of 2 dw + 4 triples that bring their own rim; dw opaque pixels. `line` is scratch of that length. */
+export function halveTriples(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
+  halveDown(line, a, b, c, e, g, h, vectors(2 * dw + 4));
+  acrossTriples(d, 16, line, dw, 1);
+}
+
+/** One row of (1 5 10 10 5 1) taken across triples and scaled by k; n results, each `step` bytes after the last, that are opaque pixels or triples. */
+@inline function acrossTriples(d: usize, step: usize, line: usize, n: i32, k: f32): void {
+  const one = f32x4.replace_lane(splat(k), 3, 0), five = f32x4.replace_lane(splat(5 * k), 3, 0), end = d + <usize>n * step;
+  do {
+    const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
+    put(d, add(f32x4(0, 0, 0, 1), add(mul(outer, one), mul(five, add(middle, add(inner, inner))))));
+    d += step; line += 24;
+  } while (d < end);
+}

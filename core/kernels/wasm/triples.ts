@@ -1,0 +1,37 @@
+/*
+ * Opaque pixels as triples: red, green and blue of 12 bytes a pixel. And rims: the border pixel, or triple, repeated outwards. A filter that goes down
+ * the rows takes a row of triples as so many vectors, whatever pixels these belong to.
+ */
+// @ts-nocheck
+import { px, put, splat, withAlpha } from './lanes';
+
+/** Vectors that hold so many triples. */
+@inline export function vectors(n: i32): i32 { return (3 * n + 3) >> 2; }
+
+/** Opaque pixels to triples; `d` may be `s`. Four bytes past n may be written. */
+export function triples(d: usize, s: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do { put(d, px(s)); d += 12; s += 16; } while (s < end);
+}
+
+/** Triples to opaque pixels. */
+export function opaque(d: usize, s: usize, n: i32): void {
+  const end = d + (<usize>n << 4), one = splat(1);
+  do { put(d, withAlpha(px(s), one)); d += 16; s += 12; } while (d < end);
+}
+
+/** As `extend`, for triples. Four bytes past the last may be written. */
+@inline export function extendTriples(d: usize, n: i32, left: i32, right: i32): void {
+  const past = d + <usize>(12 * n), begin = px(d), last = px(past - 12);
+  // The fourth lane of each falls on the next one's red: they are laid from left to right, and the first one's red again after them.
+  for (let i = left; i > 0; i--) put(d - <usize>(12 * i), begin);
+  if (left > 0) store<f32>(d, f32x4.extract_lane(begin, 0));
+  for (let i = 0; i < right; i++) put(past + <usize>(12 * i), last);
+}
+
+/** Repeats the first and the last pixel of n pixels at `d` outwards, `left` and `right` times. */
+export function extend(d: usize, n: i32, left: i32, right: i32): void {
+  const first = px(d), end = d + (<usize>n << 4), last = px(end - 16);
+  for (let i = 1; i <= left; i++) put(d - (<usize>i << 4), first);
+  for (let i = 0; i < right; i++) put(end + (<usize>i << 4), last);
+}
