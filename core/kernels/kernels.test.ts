@@ -69,30 +69,36 @@ describe('WebAssembly kernels and their twins', () => {
     const next = sequence(11);
     for (let i = 0; i < 600; i++) u[IN + i] = next() * 256;
   };
-  it.each(['loadRgb8', 'loadRgba8', 'loadRgb16', 'loadRgba16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 4 * N, bytesIn));
+  it.each(['loadRgba8', 'loadRgba16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 4 * N, bytesIn));
+  it.each(['loadTriples8', 'loadTriples16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 3 * N, bytesIn));
 
   it.each([
-    ['storeRgb8', 3, true],
+    ['storeTriples8', 3, true],
     ['storeScreen', 4, true],
     ['storeRgba8', 4, false],
-    ['storeRgb16', 6, true],
+    ['storeTriples16', 6, true],
     ['storeRgba16', 8, false],
-  ] as const)('%s', (name, bytes, solid) =>
-    expectSameBytes((k) => (k.sow(NOISE), k[name](OUT, IN, N, 110, 301, NOISE)), bytes * N, solid ? opaque : undefined),
-  );
+  ] as const)('%s, of one pixel and of many', async (name, bytes, solid) => {
+    for (const n of [1, 2, 3, 4, 5, 6, 7, N, 300])
+      await expectSameBytes((k) => (k.sow(NOISE), k[name](OUT, IN, n, 110, 301, NOISE)), bytes * n, solid ? opaque : undefined);
+  });
 
-  it('storeRgb8 writes not a byte too many', async () => {
+  it.each([
+    ['storeTriples8', 3],
+    ['storeScreen', 4],
+    ['storeTriples16', 6],
+  ] as const)('%s writes not a byte too many', async (name, bytes) => {
     const [fast] = await both();
-    for (let n = 1; n < 9; n++) {
-      fast.u.fill(77, OUT, OUT + 64);
-      fast.k.storeRgb8(OUT, IN, n, 0, 0, NOISE);
-      expect(fast.u[OUT + 3 * n]).toBe(77);
+    for (let n = 1; n < 20; n++) {
+      fast.u.fill(77, OUT, OUT + 256);
+      fast.k[name](OUT + 16, IN, n, 0, 0, NOISE);
+      expect([fast.u[OUT + 15], fast.u[OUT + 16 + bytes * n]]).toEqual([77, 77]);
     }
   });
 
   it.each([
-    ['loadFolded', 256],
-    ['loadFoldedDeep', 65536],
+    ['foldTriples8', 256],
+    ['foldTriples16', 65536],
   ] as const)('ramp, apart and %s', (name, greys) =>
     expectSame(
       (k) => {
@@ -104,11 +110,13 @@ describe('WebAssembly kernels and their twins', () => {
         }
         k[name](OUT, IN, N, table);
       },
-      4 * N,
+      3 * N,
       bytesIn,
     ),
   );
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
+  it('affineTriples', () => expectSame((k) => k.affineTriples(OUT, IN, N, 1.7, -0.2), 3 * N));
+  it('curveTriples', () => expectSame((k) => k.curveTriples(OUT, IN, N, TABLE), 3 * N));
   it('curve', () => expectSame((k) => k.curve(OUT, IN, N, TABLE), 4 * N, opaque));
   it('fade', () => expectSame((k) => k.fade(OUT, IN, IN2, N, 1.3), 4 * N));
   it.each(['gate', 'gateAlpha'] as const)('%s', (name) =>
@@ -161,37 +169,56 @@ describe('WebAssembly kernels and their twins', () => {
     expectSame((k) => k.softenBytes(OUT, IN, IN + 90, IN + 180, IN + 270, 26 - left - right, left, right, 12, LINE), 36, bytesIn),
   );
   it('softenRow', () => expectSame((k) => k.softenRow(OUT, IN, IN + 640, IN + 1280, IN2, 12, LINE), 48));
-  it('halveTriples', () => expectSame((k) => k.halveTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, IN2, IN2 + 400, 12, LINE), 48));
+  it('halveTriples', () => expectSame((k) => k.halveTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, IN2, IN2 + 400, 12, LINE), 36));
+  it('softenTriples', () => expectSame((k) => k.softenTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, 12, LINE), 36));
   it('triples, in the place of pixels too', () =>
     expectSame((k) => (k.triples(OUT, IN, N), k.copy(IN2, IN, N), k.triples(IN2, IN2, N), k.copy(OUT + 12 * N, IN2, 24)), 6 * N));
-  it('opaque', () => expectSame((k) => k.opaque(OUT, IN, N), 4 * N));
+  it.each([1, 2, N])('opaque, %d pixels, in the place of triples too', (n) =>
+    expectSame((k) => (k.opaque(OUT, IN, n), k.copy(OUT + 16 * n, IN2, n), k.opaque(OUT + 16 * n, OUT + 16 * n, n)), 8 * n),
+  );
   it.each([5, 12, 13, 14, 15])('firTriples of %d pixels', (n) => expectSame((k) => k.firTriples(OUT, IN, n, 4, TABLE, LINE), 3 * n));
   it('extend', () => expectSame((k) => (k.copy(OUT + 80, IN, 3), k.extend(OUT + 80, 3, 5, 4)), 48));
+  it('extendTriples', () => expectSame((k) => (k.copy(OUT + 60, IN, 3), k.extendTriples(OUT + 60, 3, 5, 4)), 36));
   it('firAcross', () => expectSame((k) => k.firAcross(OUT, 11, IN, 13, 13, 1, 10, 5, 4, TABLE, LINE), 4 * 10));
   it('firDown', () => expectSame((k) => k.firDown(OUT, 10, IN, 13, 9, 2, 6, 10, 4, TABLE), 4 * 60));
-  it.each([4, 8, 64])('grow by %d', (by) => {
+  it.each([
+    [4, 12],
+    [8, 12],
+    [64, 16],
+  ] as const)('growAcross by %d, pixels of %d bytes', (by, size) => {
     const { weights, origin } = pyramidFor(by * 2);
     return expectSame(
-      (k) => k.grow(OUT, SMALL, 7, 6, by, origin, TABLE, 3, 5, N, LINE),
-      4 * N,
+      (k) => k.growAcross(OUT, SMALL, by, origin, TABLE + 16 * by, 3, N, size),
+      (size / 4) * N,
       (f) => f.set(weights, TABLE / 4),
     );
   });
   it.each([
-    ['growTwice', 0, 3.5],
-    ['growTwice', 1, 3.5],
-    ['growTwice', 6, 3.5],
-    ['growTwice', 7, 3.5],
-    ['growFourfold', 0, 9],
-    ['growFourfold', 1, 9],
-    ['growFourfold', 2, 9],
-    ['growFourfold', 7, 9],
-  ] as const)('%s from column %d', (name, x, sigma) => {
-    const { weights, origin, factor } = pyramidFor(sigma);
-    expect(factor).toBe(name === 'growTwice' ? 2 : 4);
+    [4, 0, 4],
+    [4, 2, 2],
+    [8, 0, 8],
+    [8, 3, 5],
+    [16, 0, 16],
+    [64, 37, 7],
+    [1024, 1000, 16],
+  ])('growDown by %d from phase %d, %d rows', (by, phase, rows) =>
+    expectSame((k) => k.growDown(OUT, 16 * 38, IN, IN + 640, IN2, IN2 + 640, by, phase, rows, 38), 4 * 38 * rows),
+  );
+  it.each([
+    ['growTwice', 0],
+    ['growTwice', 1],
+    ['growTwice', 6],
+    ['growTwice', 7],
+    ['growTriplesTwice', 0],
+    ['growTriplesTwice', 1],
+    ['growTriplesTwice', 6],
+    ['growTriplesTwice', 7],
+  ] as const)('%s from column %d', (name, x) => {
+    const { weights, origin, factor } = pyramidFor(3.5);
+    expect(factor).toBe(2);
     return expectSame(
       (k) => k[name](OUT, SMALL, 25, 20, origin, TABLE, x, 5, N, LINE),
-      4 * N,
+      (name === 'growTwice' ? 4 : 3) * N,
       (f) => f.set(weights, TABLE / 4),
     );
   });
@@ -202,8 +229,8 @@ describe('dither', () => {
     const [{ k, f, u }] = await both();
     k.sow(NOISE);
     for (let v = 0; v < 256; v++) {
-      for (let i = 0; i < 64; i++) f.set([v / 255, v / 255, v / 255, 1], OUT / 4 + 4 * i);
-      k.storeRgb8(IN, OUT, 64, 3 * v, v, NOISE);
+      f.fill(v / 255, OUT / 4, OUT / 4 + 3 * 64);
+      k.storeTriples8(IN, OUT, 64, 3 * v, v, NOISE);
       for (let i = 0; i < 192; i++) expect(u[IN + i]).toBe(v);
     }
   });
@@ -213,9 +240,9 @@ describe('dither', () => {
     k.sow(NOISE);
     for (const rest of [0.1, 0.25, 0.5, 0.9]) {
       let sum = 0;
-      for (let i = 0; i < 64; i++) f.set([(100 + rest) / 255, 0, 0, 1], OUT / 4 + 4 * i);
+      f.fill((100 + rest) / 255, OUT / 4, OUT / 4 + 3 * 64);
       for (let y = 0; y < 200; y++) {
-        k.storeRgb8(IN, OUT, 64, 0, y, NOISE);
+        k.storeTriples8(IN, OUT, 64, 0, y, NOISE);
         for (let i = 0; i < 64; i++) sum += u[IN + 3 * i] as number;
       }
       expect(sum / 12800 - 100).toBeCloseTo(rest, 1);

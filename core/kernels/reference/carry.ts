@@ -21,45 +21,49 @@ const evenRound = (v: number): number => {
   return rest > 0.5 || (rest === 0.5 && low % 2 !== 0) ? low + 1 : low;
 };
 const level8 = (v: number, byte: number): number => clamp((evenRound(clamp(Math.fround(v * 65280), -65280, 130560)) + byte) >> 8, 0, 255);
-const level16 = (v: number): number => Math.floor(Math.fround(clamp(Math.fround(v * 65535), 0, 65535) + 0.5));
+const level16 = (v: number): number => evenRound(clamp(Math.fround(v * 65535), 0, 65535));
 
 /** Twins of kernels/wasm/carry.ts. */
 export function carry(m: Views) {
   const eachPixel = (n: number, f: (i: number) => void): void => {
     for (let i = 0; i < n; i++) f(i);
   };
-  const load = (d: number, s: number, n: number, channels: number, read: (at: number, c: number) => number): void =>
+  const load = (d: number, n: number, read: (i: number, c: number) => number): void =>
     eachPixel(n, (i) => {
-      const at = s + i;
-      const a = channels === 4 ? read(at, 3) : 1;
-      m.setPx(d + 16 * i, [read(at, 0) * a, read(at, 1) * a, read(at, 2) * a, a]);
+      const a = read(i, 3);
+      m.setPx(d + 16 * i, [read(i, 0) * a, read(i, 1) * a, read(i, 2) * a, a]);
     });
   const folded = (d: number, n: number, table: number, greys: number, read: (i: number, c: number) => number): void =>
-    eachPixel(n, (i) => {
-      const blue = table + 8 * (greys + read(i, 2));
-      m.setPx(d + 16 * i, [m.f(table + 4 * read(i, 0)), m.f(table + 4 * (greys + read(i, 1))), m.f(blue), m.f(blue + 4)]);
-    });
-  const straightAt = (s: number, i: number, opaque: boolean): Px => {
+    triples(d, n, (i, c) => m.f(table + (c === 2 ? 8 * (greys + read(i, 2)) : 4 * (c * greys + read(i, c)))));
+  const straightAt = (s: number, i: number): Px => {
     const p = m.px(s + 16 * i);
-    if (opaque) return p;
     const [r, g, b] = straight(p);
     return [r, g, b, p[3]];
   };
-  const store8 = (channels: 3 | 4, opaque: boolean) => (d: number, s: number, n: number, x: number, y: number, _noise: number) =>
+  const triples = (d: number, n: number, read: (i: number, c: number) => number): void =>
+    eachPixel(n, (i) =>
+      m.setTriple(
+        d + 12 * i,
+        [0, 1, 2].map((c) => read(i, c)),
+      ),
+    );
+  const store8 = (channels: 3 | 4, at: (s: number, i: number) => Px) => (d: number, s: number, n: number, x: number, y: number, _noise: number) =>
     eachPixel(n, (i) => {
-      const p = straightAt(s, i, opaque);
+      const p = at(s, i);
       const bytes = noise(x + i, y);
       for (let c = 0; c < channels; c++) m.u8[d + channels * i + c] = level8(p[c] as number, bytes[c] as number);
     });
-  const store16 = (channels: 3 | 4) => (d: number, s: number, n: number) =>
+  const store16 = (channels: 3 | 4, at: (s: number, i: number) => Px) => (d: number, s: number, n: number) =>
     eachPixel(n, (i) => {
-      const p = straightAt(s, i, channels === 3);
+      const p = at(s, i);
       for (let c = 0; c < channels; c++) m.setU16(d + 2 * (channels * i + c), level16(p[c] as number));
     });
+  const tripleAt = (s: number, i: number): Px => m.triple(s + 12 * i);
 
   return {
     copy: (d: number, s: number, n: number): void => void m.u8.copyWithin(d, s, s + 16 * n),
-    loadRgb8: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
+    loadTriples8: (d: number, s: number, n: number): void => triples(d, n, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
+    loadTriples16: (d: number, s: number, n: number): void => triples(d, n, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
     ramp: (d: number, from: number, n: number, top: number): void =>
       eachPixel(n, (i) => {
         const v = (from + i) / top;
@@ -73,17 +77,16 @@ export function carry(m: Views) {
         m.setF(d + 8 * (greys + from + i), b);
         m.setF(d + 8 * (greys + from + i) + 4, a);
       }),
-    loadFolded: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
-    loadFoldedDeep: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
-    loadRgba8: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
-    loadRgb16: (d: number, s: number, n: number): void => load(d, 0, n, 3, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
-    loadRgba16: (d: number, s: number, n: number): void => load(d, 0, n, 4, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),
+    foldTriples8: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
+    foldTriples16: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
+    loadRgba8: (d: number, s: number, n: number): void => load(d, n, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
+    loadRgba16: (d: number, s: number, n: number): void => load(d, n, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),
     /** The twins work their noise out, pixel by pixel. */
     sow: (_d: number): void => undefined,
-    storeRgb8: store8(3, true),
-    storeScreen: store8(4, true),
-    storeRgba8: store8(4, false),
-    storeRgb16: store16(3),
-    storeRgba16: store16(4),
+    storeTriples8: store8(3, tripleAt),
+    storeScreen: store8(4, tripleAt),
+    storeRgba8: store8(4, straightAt),
+    storeTriples16: store16(3, tripleAt),
+    storeRgba16: store16(4, straightAt),
   };
 }

@@ -51,7 +51,9 @@ export function halve(m: Views) {
       halveBy(pixelsAt(d), (x, y) => m.px(([a, b, c, e][y] as number) + 16 * x), dw, 0, 1, FOUR),
     softenBytes: (d: number, a: number, b: number, c: number, e: number, n: number, left: number, _right: number, dw: number, _line: number): void =>
       halveBy(triplesAt(d), bytesOf([a, b, c, e], n, left), dw, 0, 1, FOUR),
+    softenTriples: (d: number, a: number, b: number, c: number, e: number, dw: number, _line: number): void =>
+      halveBy(triplesAt(d), (x, y) => m.triple(([a, b, c, e][y] as number) + 12 * x), dw, 0, 1, FOUR),
     halveTriples: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
-      halveBy(pixelsAt(d), (x, y) => m.triple(([a, b, c, e, g, h][y] as number) + 12 * x), dw, 0, 1),
+      halveBy(triplesAt(d), (x, y) => m.triple(([a, b, c, e, g, h][y] as number) + 12 * x), dw, 0, 1),
   };
 }

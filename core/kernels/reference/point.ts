@@ -27,7 +27,10 @@ export function point(m: Views) {
         const [r, g, b, a] = m.px(s + 16 * i);
         m.setPx(d + 16 * i, [r * gain + a * offset, g * gain + a * offset, b * gain + a * offset, a]);
       }),
+    affineTriples: (d: number, s: number, n: number, gain: number, offset: number): void =>
+      eachPixel(3 * n, (i) => m.setF(d + 4 * i, m.f(s + 4 * i) * gain + offset)),
     curve: curveBy,
+    curveTriples: (d: number, s: number, n: number, table: number): void => eachPixel(3 * n, (i) => m.setF(d + 4 * i, lookUp(m.f(s + 4 * i), table))),
     level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),
     gate: gateBy,
     gateAlpha: gateBy,

@@ -4,7 +4,14 @@ import { span, type Views } from './views';
 export function triples(m: Views) {
   return {
     triples: (d: number, s: number, n: number): void => span(0, n).forEach((i) => m.setTriple(d + 12 * i, m.px(s + 16 * i))),
-    opaque: (d: number, s: number, n: number): void => span(0, n).forEach((i) => m.setPx(d + 16 * i, m.triple(s + 12 * i))),
+    opaque: (d: number, s: number, n: number): void =>
+      span(0, n)
+        .reverse()
+        .forEach((i) => m.setPx(d + 16 * i, m.triple(s + 12 * i))),
+    extendTriples: (d: number, n: number, left: number, right: number): void => {
+      for (let i = 1; i <= left; i++) m.setTriple(d - 12 * i, m.triple(d));
+      for (let i = 0; i < right; i++) m.setTriple(d + 12 * (n + i), m.triple(d + 12 * (n - 1)));
+    },
     extend: (d: number, n: number, left: number, right: number): void => {
       for (let i = 1; i <= left; i++) m.setPx(d - 16 * i, m.px(d));
       for (let i = 0; i < right; i++) m.setPx(d + 16 * (n + i), m.px(d + 16 * (n - 1)));

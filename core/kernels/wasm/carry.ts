@@ -1,34 +1,33 @@
 /*
- * Pixels in and out of the working form: RGBA float32, premultiplied. `n` counts pixels and is at least 1. Loads may write up to
- * three pixels past n; stores write what they say and may read three pixels past n.
+ * Pixels in and out of the working forms: RGBA float32, premultiplied, or triples where all are opaque. `n` counts pixels and is at least 1. Stores write
+ * what they say.
  */
 // @ts-nocheck
-import { MAGIC, add, alphaOf, mul, least, most, px, put, scramble, splat, straight, withAlpha } from './lanes';
+import { MAGIC, add, alphaOf, mul, px, put, scramble, splat, straight, withAlpha } from './lanes';
 
 export function copy(d: usize, s: usize, n: i32): void { memory.copy(d, s, <usize>n << 4); }
 
-/** For each of four pixels, where its bytes go: one to each lane of colour, and nothing to the rest. */
-const SPREAD: usize = memory.data<u8>([
-  0, 255, 255, 255, 1, 255, 255, 255, 2, 255, 255, 255, 255, 255, 255, 255,
-  3, 255, 255, 255, 4, 255, 255, 255, 5, 255, 255, 255, 255, 255, 255, 255,
-  6, 255, 255, 255, 7, 255, 255, 255, 8, 255, 255, 255, 255, 255, 255, 255,
-  9, 255, 255, 255, 10, 255, 255, 255, 11, 255, 255, 255, 255, 255, 255, 255,
-], 16);
-
-/** Three bytes of `a` as colour, with alpha 1. */
-@inline function opaque8(a: v128, spread: v128): v128 {
-  return add(mul(f32x4.convert_i32x4_s(i8x16.swizzle(a, spread)), f32x4(1.0 / 255, 1.0 / 255, 1.0 / 255, 0)), f32x4(0, 0, 0, 1));
+/** Bytes of opaque pixels to triples. Up to 15 floats past n may be written. */
+export function loadTriples8(d: usize, s: usize, n: i32): void {
+  const k = splat(1.0 / 255), end = d + <usize>(12 * n);
+  do {
+    const a = px(s), low = i16x8.extend_low_i8x16_u(a), high = i16x8.extend_high_i8x16_u(a);
+    put(d, mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(low)), k));
+    put(d + 16, mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(low)), k));
+    put(d + 32, mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(high)), k));
+    put(d + 48, mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(high)), k));
+    d += 64; s += 16;
+  } while (d < end);
 }
 
-export function loadRgb8(d: usize, s: usize, n: i32): void {
-  const end = d + (<usize>n << 4), first = px(SPREAD), second = px(SPREAD + 16), third = px(SPREAD + 32), fourth = px(SPREAD + 48);
+/** The same for 16 bits a channel. */
+export function loadTriples16(d: usize, s: usize, n: i32): void {
+  const k = splat(1.0 / 65535), end = d + <usize>(12 * n);
   do {
     const a = px(s);
-    put(d, opaque8(a, first));
-    put(d + 16, opaque8(a, second));
-    put(d + 32, opaque8(a, third));
-    put(d + 48, opaque8(a, fourth));
-    d += 64; s += 12;
+    put(d, mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(a)), k));
+    put(d + 16, mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(a)), k));
+    d += 32; s += 16;
   } while (d < end);
 }
 
@@ -51,28 +50,35 @@ export function apart(d: usize, s: usize, from: i32, n: i32, greys: i32): void {
   } while (s < end);
 }
 
-@inline function folded(r: usize, g: usize, b: usize, table: usize, greens: usize): v128 {
-  const red = v128.load32_zero(table + (r << 2)), rg = v128.load32_lane(table + greens + (g << 2), red, 1);
-  return v128.shuffle<i64>(rg, v128.load64_zero(table + 2 * greens + (b << 3)), 0, 2);
+/** Four of twelve channels, of which the first is `c`, from their places in a table. */
+@inline function four(table: usize, greens: usize, c: i32, i: usize, j: usize, k: usize, l: usize): v128 {
+  const first = v128.load32_zero(entry(table, greens, c, i)), second = v128.load32_lane(entry(table, greens, (c + 1) % 3, j), first, 1);
+  return v128.load32_lane(entry(table, greens, c, l), v128.load32_lane(entry(table, greens, (c + 2) % 3, k), second, 2), 3);
 }
 
-/** RGB bytes to what a table from `apart` makes of them. */
-export function loadFolded(d: usize, s: usize, n: i32, table: usize): void {
-  const end = d + (<usize>n << 4);
+@inline function entry(table: usize, greens: usize, channel: i32, value: usize): usize {
+  return channel == 0 ? table + (value << 2) : channel == 1 ? table + greens + (value << 2) : table + 2 * greens + (value << 3);
+}
+
+/** RGB bytes to the triples that a table from `apart` makes of them. Up to three past n may be written. */
+export function foldTriples8(d: usize, s: usize, n: i32, table: usize): void {
+  const end = d + <usize>(12 * n), greens: usize = 1 << 10;
   do {
-    put(d, folded(load<u8>(s), load<u8>(s, 1), load<u8>(s, 2), table, 1 << 10));
-    put(d + 16, folded(load<u8>(s, 3), load<u8>(s, 4), load<u8>(s, 5), table, 1 << 10));
-    d += 32; s += 6;
+    put(d, four(table, greens, 0, load<u8>(s), load<u8>(s, 1), load<u8>(s, 2), load<u8>(s, 3)));
+    put(d + 16, four(table, greens, 1, load<u8>(s, 4), load<u8>(s, 5), load<u8>(s, 6), load<u8>(s, 7)));
+    put(d + 32, four(table, greens, 2, load<u8>(s, 8), load<u8>(s, 9), load<u8>(s, 10), load<u8>(s, 11)));
+    d += 48; s += 12;
   } while (d < end);
 }
 
 /** The same for 16 bits a channel. */
-export function loadFoldedDeep(d: usize, s: usize, n: i32, table: usize): void {
-  const end = d + (<usize>n << 4);
+export function foldTriples16(d: usize, s: usize, n: i32, table: usize): void {
+  const end = d + <usize>(12 * n), greens: usize = 1 << 18;
   do {
-    put(d, folded(load<u16>(s), load<u16>(s, 2), load<u16>(s, 4), table, 1 << 18));
-    put(d + 16, folded(load<u16>(s, 6), load<u16>(s, 8), load<u16>(s, 10), table, 1 << 18));
-    d += 32; s += 12;
+    put(d, four(table, greens, 0, load<u16>(s), load<u16>(s, 2), load<u16>(s, 4), load<u16>(s, 6)));
+    put(d + 16, four(table, greens, 1, load<u16>(s, 8), load<u16>(s, 10), load<u16>(s, 12), load<u16>(s, 14)));
+    put(d + 32, four(table, greens, 2, load<u16>(s, 16), load<u16>(s, 18), load<u16>(s, 20), load<u16>(s, 22)));
+    d += 48; s += 24;
   } while (d < end);
 }
 
@@ -86,15 +92,6 @@ export function loadRgba8(d: usize, s: usize, n: i32): void {
   } while (d < end);
 }
 
-export function loadRgb16(d: usize, s: usize, n: i32): void {
-  const k = splat(1.0 / 65535), one = splat(1), end = d + (<usize>n << 4);
-  do {
-    const c = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(v128.load64_zero(s)));
-    put(d, withAlpha(mul(c, k), one));
-    d += 16; s += 6;
-  } while (d < end);
-}
-
 export function loadRgba16(d: usize, s: usize, n: i32): void {
   const k = splat(1.0 / 65535), one = splat(1), end = d + (<usize>n << 4);
   do {
@@ -104,102 +101,135 @@ export function loadRgba16(d: usize, s: usize, n: i32): void {
   } while (d < end);
 }
 
-/** Pixels after which the noise comes again, both ways: a power of two. Each row of the table begins again at its end, for four pixels that reach over it. */
-const NOISE: i32 = 128, NOISE_STRIDE: i32 = 132;
+/**
+ * Pixels after which the noise comes again, both ways: a power of two. There are two tables, of pixels of four bytes and of three; a row of either begins again
+ * at its end, for what reaches over it.
+ */
+const NOISE: i32 = 128, NOISE_STRIDE: i32 = 132, TRIPLES_AT: usize = <usize>(NOISE * NOISE_STRIDE * 4), TRIPLES_STRIDE: i32 = NOISE * 3 + 16;
 
-/** Fills a table of noise: for each pixel a byte for red, green and blue, and 128 for alpha, which is plain rounding. */
+/** Fills the tables of noise: for each pixel a byte for red, green and blue, and 128 for alpha, which is plain rounding. */
 export function sow(d: usize): void {
   for (let y = 0; y < NOISE; y++) {
+    const row = d + <usize>(y * NOISE_STRIDE * 4), triples = d + TRIPLES_AT + <usize>(y * TRIPLES_STRIDE);
     let x = 0;
     do {
       const at = v128.and(i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3)), i32x4.splat(NOISE - 1));
       const hash = scramble(i32x4.add(i32x4.mul(at, i32x4.splat(<i32>0x85ebca77)), i32x4.splat(y * <i32>0x9e3779b1)));
-      put(d, v128.or(v128.and(hash, i32x4.splat(0xffffff)), i32x4.splat(<i32>0x80000000)));
-      d += 16; x += 4;
+      put(row + <usize>(4 * x), v128.or(v128.and(hash, i32x4.splat(0xffffff)), i32x4.splat(<i32>0x80000000)));
+      x += 4;
     } while (x < NOISE_STRIDE);
+    let i = 0;
+    do {
+      const p = i / 3 % NOISE;
+      store<u8>(triples + i, load<u8>(row + <usize>(4 * p + i % 3)));
+    } while (++i < TRIPLES_STRIDE);
   }
 }
 
-@inline function noiseRow(noise: usize, y: i32): usize { return noise + (<usize>((y & (NOISE - 1)) * NOISE_STRIDE) << 2); }
+@inline function noiseRow(noise: usize, y: i32): usize { return noise + <usize>((y & (NOISE - 1)) * NOISE_STRIDE * 4); }
+@inline function triplesRow(noise: usize, y: i32): usize { return noise + TRIPLES_AT + <usize>((y & (NOISE - 1)) * TRIPLES_STRIDE); }
 
 /** 256 steps of a level, as an integer. What lies far outside is no step any more, but still of the right sign, so that narrowing holds it. */
 @inline function fine(v: v128): v128 { return i32x4.sub(add(mul(v, splat(65280)), splat(MAGIC)), i32x4.splat(0x4b400000)); }
 
-@inline function colour(p: usize, opaque: bool): v128 {
+@inline function colour(p: usize): v128 {
   const v = px(p);
-  if (opaque) return v;
   return withAlpha(straight(v, alphaOf(v)), v);
 }
 
 /** A level from its fine steps and a byte of noise: rounds up as often as the rest is large, and never moves a whole level. */
 @inline function levels8(fineSteps: v128, noise: v128): v128 { return i16x8.shr_u(i16x8.add_sat_u(fineSteps, noise), 8); }
 
-/** Four pixels as bytes; `row` is the noise of their row. */
-@inline function bytes4(s: usize, row: usize, x: i32, opaque: bool): v128 {
-  const h = px(row + (<usize>(x & (NOISE - 1)) << 2));
-  const low = i16x8.narrow_i32x4_u(fine(colour(s, opaque)), fine(colour(s + 16, opaque)));
-  const high = i16x8.narrow_i32x4_u(fine(colour(s + 32, opaque)), fine(colour(s + 48, opaque)));
+/** Sixteen channels as bytes, with the noise at `noise`. */
+@inline function bytes16(s: usize, noise: usize): v128 {
+  const h = px(noise), low = i16x8.narrow_i32x4_u(fine(px(s)), fine(px(s + 16))), high = i16x8.narrow_i32x4_u(fine(px(s + 32)), fine(px(s + 48)));
   return i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
 }
 
-/** Opaque pixels to RGB bytes, dithered by position with a table from `sow`. Reads up to 3 pixels past `n`; writes exactly 3n bytes. */
-export function storeRgb8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
-  const row = noiseRow(noise, y), end = s + (<usize>(n & ~3) << 4);
-  if (n >= 4) do {
-    const p = bytes4(s, row, x, true), q = v128.shuffle<i8>(p, p, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 3, 3, 3, 3);
-    v128.store64_lane(d, q, 0);
-    v128.store32_lane(d + 8, q, 2);
-    x += 4; s += 64; d += 12;
-  } while (s < end);
-  n &= 3;
-  if (n == 0) return;
-  const p = bytes4(s, row, x, true);
-  store<u8>(d, i8x16.extract_lane_u(p, 0)); store<u8>(d + 1, i8x16.extract_lane_u(p, 1)); store<u8>(d + 2, i8x16.extract_lane_u(p, 2));
-  if (n < 2) return;
-  store<u8>(d + 3, i8x16.extract_lane_u(p, 4)); store<u8>(d + 4, i8x16.extract_lane_u(p, 5)); store<u8>(d + 5, i8x16.extract_lane_u(p, 6));
-  if (n < 3) return;
-  store<u8>(d + 6, i8x16.extract_lane_u(p, 8)); store<u8>(d + 7, i8x16.extract_lane_u(p, 9)); store<u8>(d + 8, i8x16.extract_lane_u(p, 10));
+/** The first bytes of a vector, fewer than 16. */
+function few(d: usize, v: v128, bytes: i32): void {
+  let rest = i64x2.extract_lane(v, 0), i = 0;
+  do {
+    store<u8>(d + i, <u8>rest);
+    rest >>= 8;
+    if (++i == 8) rest = i64x2.extract_lane(v, 1);
+  } while (i < bytes);
 }
 
-@inline function storeBytes4(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize, opaque: bool): void {
-  const row = noiseRow(noise, y), end = s + (<usize>(n & ~3) << 4);
-  if (n >= 4) do {
-    put(d, bytes4(s, row, x, opaque));
-    x += 4; s += 64; d += 16;
-  } while (s < end);
-  n &= 3;
-  if (n == 0) return;
-  const p = bytes4(s, row, x, opaque);
-  v128.store32_lane(d, p, 0);
-  if (n > 1) v128.store32_lane(d + 4, p, 1);
-  if (n > 2) v128.store32_lane(d + 8, p, 2);
+/** Triples to RGB bytes, dithered by position with tables from `sow`. Reads up to 15 floats past `n`; writes exactly 3n bytes. */
+export function storeTriples8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
+  const row = triplesRow(noise, y), round: usize = 3 * NOISE, past = row + round;
+  let at = row + <usize>(3 * (x & (NOISE - 1)));
+  if (3 * n < 16) return few(d, bytes16(s, at), 3 * n);
+  const last = d + <usize>(3 * n - 16);
+  do {
+    put(d, bytes16(s, at));
+    d += 16; s += 64; at += 16;
+    at = at >= past ? at - round : at;
+  } while (d <= last);
+  const back = d - last;
+  at -= back;
+  put(last, bytes16(s - 4 * back, at < row ? at + round : at));
 }
 
-/** Opaque pixels to RGBA bytes for a screen, dithered. */
-export function storeScreen(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void { storeBytes4(d, s, n, x, y, noise, true); }
+/** Four triples as RGBA bytes, with the noise at `noise`. */
+@inline function screen4(s: usize, noise: usize): v128 {
+  const h = px(noise), third = fine(px(s + 32)), low = i16x8.narrow_i32x4_u(fine(px(s)), fine(px(s + 16))), high = i16x8.narrow_i32x4_u(third, third);
+  const p = i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
+  return v128.or(i8x16.swizzle(p, i8x16(0, 1, 2, -1, 3, 4, 5, -1, 6, 7, 8, -1, 9, 10, 11, -1)), i32x4.splat(<i32>0xff000000));
+}
+
+/** Triples to RGBA bytes for a screen, dithered. */
+export function storeScreen(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
+  const row = triplesRow(noise, y), round: usize = 3 * NOISE, past = row + round, end = d + (<usize>(n & ~3) << 2);
+  let at = row + <usize>(3 * (x & (NOISE - 1)));
+  if (n >= 4) do {
+    put(d, screen4(s, at));
+    d += 16; s += 48; at += 12;
+    at = at >= past ? at - round : at;
+  } while (d < end);
+  if (n & 3) few(d, screen4(s, at), (n & 3) << 2);
+}
 
 /** Pixels with alpha to straight RGBA bytes, dithered. */
-export function storeRgba8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void { storeBytes4(d, s, n, x, y, noise, false); }
-
-@inline function level16(v: v128): v128 {
-  return i32x4.trunc_sat_f32x4_u(add(least(most(mul(v, splat(65535)), splat(0)), splat(65535)), splat(0.5)));
+export function storeRgba8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
+  const row = noiseRow(noise, y), end = s + (<usize>(n & ~3) << 4);
+  if (n >= 4) do {
+    put(d, rgba4(s, row, x));
+    x += 4; s += 64; d += 16;
+  } while (s < end);
+  if (n & 3) few(d, rgba4(s, row, x), (n & 3) << 2);
 }
 
-export function storeRgb16(d: usize, s: usize, n: i32): void {
-  const end = s + (<usize>n << 4);
+/** Four pixels as bytes; `row` is the noise of their row. */
+@inline function rgba4(s: usize, row: usize, x: i32): v128 {
+  const h = px(row + (<usize>(x & (NOISE - 1)) << 2));
+  const low = i16x8.narrow_i32x4_u(fine(colour(s)), fine(colour(s + 16)));
+  const high = i16x8.narrow_i32x4_u(fine(colour(s + 32)), fine(colour(s + 48)));
+  return i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
+}
+
+/** A level of 65535, as an integer; narrowing holds it. */
+@inline function level16(v: v128): v128 { return i32x4.sub(add(mul(v, splat(65535)), splat(MAGIC)), i32x4.splat(0x4b400000)); }
+
+@inline function words8(s: usize): v128 { return i16x8.narrow_i32x4_u(level16(px(s)), level16(px(s + 16))); }
+
+/** Triples to 16 bits a channel. Reads up to 7 floats past `n`; writes exactly 6n bytes. */
+export function storeTriples16(d: usize, s: usize, n: i32): void {
+  if (n < 3) return few(d, words8(s), 6 * n);
+  const last = d + <usize>(6 * n - 16);
   do {
-    const q = level16(px(s)), w = i16x8.narrow_i32x4_u(q, q);
-    v128.store32_lane(d, w, 0);
-    v128.store16_lane(d + 4, w, 2);
-    s += 16; d += 6;
-  } while (s < end);
+    put(d, words8(s));
+    d += 16; s += 32;
+  } while (d <= last);
+  put(last, words8(s - 2 * (d - last)));
 }
 
 export function storeRgba16(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do {
-    const q = level16(colour(s, false)), w = i16x8.narrow_i32x4_u(q, q);
-    v128.store64_lane(d, w, 0);
+    const q = level16(colour(s));
+    v128.store64_lane(d, i16x8.narrow_i32x4_u(q, q), 0);
     s += 16; d += 8;
   } while (s < end);
 }

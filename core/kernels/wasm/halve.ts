@@ -107,7 +107,7 @@ export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: 
     a += 16; b += 16; c += 16; e += 16; g += 16; h += 16; o += 64;
   } while (a < end);
   extendTriples(first, n, left, right);
-  acrossTriples(d, 12, line, dw, 1.0 / 261120);
+  acrossTriples(d, line, dw, 1.0 / 261120);
 }
 
 /** (1 3 3 1) down eight bytes of four rows. */
@@ -125,25 +125,42 @@ export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n:
     a += 16; b += 16; c += 16; e += 16; o += 64;
   } while (a < past);
   extendTriples(first, n, left, right);
-  const one = f32x4.replace_lane(splat(1.0 / 16320), 3, 0), three = f32x4.replace_lane(splat(3.0 / 16320), 3, 0), end = d + <usize>(12 * dw);
+  softenAcrossTriples(d, line, dw, 1.0 / 16320);
+}
+
+/** One row at half size by (1 3 3 1)/8, dw triples, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. Four bytes past dw may be written. */
+export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
+  const end = line + (<usize>vectors(2 * dw + 2) << 4);
+  let o = line;
+  do {
+    put(o, softenedDown(a, b, c, e));
+    put(o + 16, softenedDown(a + 16, b + 16, c + 16, e + 16));
+    a += 32; b += 32; c += 32; e += 32; o += 32;
+  } while (o < end);
+  softenAcrossTriples(d, line, dw, 1);
+}
+
+/** One row of (1 3 3 1) taken across triples and scaled by k. */
+@inline function softenAcrossTriples(d: usize, line: usize, n: i32, k: f32): void {
+  const one = splat(k), three = splat(3 * k), end = d + <usize>(12 * n);
   do {
     put(d, add(mul(one, add(px(line), px(line + 36))), mul(three, add(px(line + 12), px(line + 24)))));
     d += 12; line += 24;
   } while (d < end);
 }
 
-/** One row at half size from six rows of 2 dw + 4 triples that bring their own rim; dw opaque pixels. `line` is scratch of that length. */
+/** One row at half size from six rows of 2 dw + 4 triples that bring their own rim. `line` is scratch of that length. Four bytes past dw may be written. */
 export function halveTriples(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
   halveDown(line, a, b, c, e, g, h, vectors(2 * dw + 4));
-  acrossTriples(d, 16, line, dw, 1);
+  acrossTriples(d, line, dw, 1);
 }
 
-/** One row of (1 5 10 10 5 1) taken across triples and scaled by k; n results, each `step` bytes after the last, that are opaque pixels or triples. */
-@inline function acrossTriples(d: usize, step: usize, line: usize, n: i32, k: f32): void {
-  const one = f32x4.replace_lane(splat(k), 3, 0), five = f32x4.replace_lane(splat(5 * k), 3, 0), end = d + <usize>n * step;
+/** One row of (1 5 10 10 5 1) taken across triples and scaled by k. */
+@inline function acrossTriples(d: usize, line: usize, n: i32, k: f32): void {
+  const one = splat(k), five = splat(5 * k), end = d + <usize>(12 * n);
   do {
     const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
-    put(d, add(f32x4(0, 0, 0, 1), add(mul(outer, one), mul(five, add(middle, add(inner, inner))))));
-    d += step; line += 24;
+    put(d, add(mul(outer, one), mul(five, add(middle, add(inner, inner)))));
+    d += 12; line += 24;
   } while (d < end);
 }

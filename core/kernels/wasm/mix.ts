@@ -8,7 +8,8 @@
  * backdrop's place (copy), as a layer must that was made from the backdrop itself.
  *
  * Each mode has an opaque form, in which B alone remains, and a form with alpha. `amounts` is 0 or one float a pixel, which then
- * stands in place of `k`. One pixel past n may be written.
+ * stands in place of `k`. One pixel past n may be written. In the opaque form `last` is what stands in place of `k` for the fourth lane: 0 for pixels,
+ * k where each vector is four channels out of triples, of which a mode that looks at whole colours can make nothing.
  */
 // @ts-nocheck
 import { add, alphaOf, div, each, least, most, mul, px, put, splat, straight, sub, unit, withAlpha } from './lanes';
@@ -113,7 +114,7 @@ function whole(mode: i32, b: v128, s: v128): v128 {
 /** An amount for the colours; alpha stays. */
 @inline function colours(amount: v128): v128 { return f32x4.replace_lane(amount, 3, 0); }
 
-@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void {
+@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void {
   const end = b + (<usize>n << 4);
   if (amounts) {
     do {
@@ -123,7 +124,7 @@ function whole(mode: i32, b: v128, s: v128): v128 {
     } while (b < end);
     return;
   }
-  const t = colours(splat(k));
+  const t = f32x4.replace_lane(splat(k), 3, last);
   do {
     step(mode, d, b, s, t);
     step(mode, d + 16, b + 16, s + 16, t);
@@ -144,53 +145,53 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   } while (b < end);
 }
 
-export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(NORMAL, d, b, s, n, k, amounts); }
+export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(NORMAL, d, b, s, n, k, amounts, last); }
 export function mixNormalAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(NORMAL, d, b, s, n, k, amounts, keep); }
-export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(MULTIPLY, d, b, s, n, k, amounts); }
+export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(MULTIPLY, d, b, s, n, k, amounts, last); }
 export function mixMultiplyAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(MULTIPLY, d, b, s, n, k, amounts, keep); }
-export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SCREEN, d, b, s, n, k, amounts); }
+export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SCREEN, d, b, s, n, k, amounts, last); }
 export function mixScreenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SCREEN, d, b, s, n, k, amounts, keep); }
-export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(OVERLAY, d, b, s, n, k, amounts); }
+export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(OVERLAY, d, b, s, n, k, amounts, last); }
 export function mixOverlayAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(OVERLAY, d, b, s, n, k, amounts, keep); }
-export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DARKEN, d, b, s, n, k, amounts); }
+export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DARKEN, d, b, s, n, k, amounts, last); }
 export function mixDarkenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKEN, d, b, s, n, k, amounts, keep); }
-export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LIGHTEN, d, b, s, n, k, amounts); }
+export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LIGHTEN, d, b, s, n, k, amounts, last); }
 export function mixLightenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTEN, d, b, s, n, k, amounts, keep); }
-export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DODGE, d, b, s, n, k, amounts); }
+export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DODGE, d, b, s, n, k, amounts, last); }
 export function mixColorDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DODGE, d, b, s, n, k, amounts, keep); }
-export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(BURN, d, b, s, n, k, amounts); }
+export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(BURN, d, b, s, n, k, amounts, last); }
 export function mixColorBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(BURN, d, b, s, n, k, amounts, keep); }
-export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(HARD, d, b, s, n, k, amounts); }
+export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(HARD, d, b, s, n, k, amounts, last); }
 export function mixHardLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HARD, d, b, s, n, k, amounts, keep); }
-export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SOFT, d, b, s, n, k, amounts); }
+export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SOFT, d, b, s, n, k, amounts, last); }
 export function mixSoftLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SOFT, d, b, s, n, k, amounts, keep); }
-export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DIFFERENCE, d, b, s, n, k, amounts); }
+export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DIFFERENCE, d, b, s, n, k, amounts, last); }
 export function mixDifferenceAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIFFERENCE, d, b, s, n, k, amounts, keep); }
-export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(EXCLUSION, d, b, s, n, k, amounts); }
+export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(EXCLUSION, d, b, s, n, k, amounts, last); }
 export function mixExclusionAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(EXCLUSION, d, b, s, n, k, amounts, keep); }
-export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(HUE, d, b, s, n, k, amounts); }
+export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(HUE, d, b, s, n, k, amounts, last); }
 export function mixHueAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HUE, d, b, s, n, k, amounts, keep); }
-export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SATURATION, d, b, s, n, k, amounts); }
+export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SATURATION, d, b, s, n, k, amounts, last); }
 export function mixSaturationAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SATURATION, d, b, s, n, k, amounts, keep); }
-export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(COLOUR, d, b, s, n, k, amounts); }
+export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(COLOUR, d, b, s, n, k, amounts, last); }
 export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, amounts, keep); }
-export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LUMINOSITY, d, b, s, n, k, amounts); }
+export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LUMINOSITY, d, b, s, n, k, amounts, last); }
 export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, amounts, keep); }
-export function mixLinearDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LINEAR_DODGE, d, b, s, n, k, amounts); }
+export function mixLinearDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LINEAR_DODGE, d, b, s, n, k, amounts, last); }
 export function mixLinearDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_DODGE, d, b, s, n, k, amounts, keep); }
-export function mixLinearBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LINEAR_BURN, d, b, s, n, k, amounts); }
+export function mixLinearBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LINEAR_BURN, d, b, s, n, k, amounts, last); }
 export function mixLinearBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_BURN, d, b, s, n, k, amounts, keep); }
-export function mixLinearLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LINEAR_LIGHT, d, b, s, n, k, amounts); }
+export function mixLinearLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LINEAR_LIGHT, d, b, s, n, k, amounts, last); }
 export function mixLinearLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_LIGHT, d, b, s, n, k, amounts, keep); }
-export function mixVividLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(VIVID, d, b, s, n, k, amounts); }
+export function mixVividLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(VIVID, d, b, s, n, k, amounts, last); }
 export function mixVividLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(VIVID, d, b, s, n, k, amounts, keep); }
-export function mixPinLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(PIN, d, b, s, n, k, amounts); }
+export function mixPinLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(PIN, d, b, s, n, k, amounts, last); }
 export function mixPinLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(PIN, d, b, s, n, k, amounts, keep); }
-export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(SUBTRACT, d, b, s, n, k, amounts); }
+export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SUBTRACT, d, b, s, n, k, amounts, last); }
 export function mixSubtractAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SUBTRACT, d, b, s, n, k, amounts, keep); }
-export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DIVIDE, d, b, s, n, k, amounts); }
+export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DIVIDE, d, b, s, n, k, amounts, last); }
 export function mixDivideAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIVIDE, d, b, s, n, k, amounts, keep); }
-export function mixDarkerColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(DARKER, d, b, s, n, k, amounts); }
+export function mixDarkerColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DARKER, d, b, s, n, k, amounts, last); }
 export function mixDarkerColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, amounts, keep); }
-export function mixLighterColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize): void { run(LIGHTER, d, b, s, n, k, amounts); }
+export function mixLighterColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LIGHTER, d, b, s, n, k, amounts, last); }
 export function mixLighterColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, amounts, keep); }

@@ -1,4 +1,4 @@
-/* Work on single pixels. `d` may be `s`. Up to three pixels past n may be written. */
+/* Work on single pixels, or on triples. `d` may be `s`. Up to three pixels past n may be written. */
 // @ts-nocheck
 import { MAGIC, TABLE, add, alphaOf, f, luma, mul, put, px, splat, straight, sub, unit, withAlpha } from './lanes';
 
@@ -9,6 +9,16 @@ export function affine(d: usize, s: usize, n: i32, gain: f32, offset: f32): void
     const a = px(s), b = px(s + 16);
     put(d, add(mul(a, g), mul(alphaOf(a), o)));
     put(d + 16, add(mul(b, g), mul(alphaOf(b), o)));
+    s += 32; d += 32;
+  } while (s < end);
+}
+
+/** The same on triples. */
+export function affineTriples(d: usize, s: usize, n: i32, gain: f32, offset: f32): void {
+  const g = splat(gain), o = splat(offset), end = s + <usize>(12 * n);
+  do {
+    put(d, add(mul(px(s), g), o));
+    put(d + 16, add(mul(px(s + 16), g), o));
     s += 32; d += 32;
   } while (s < end);
 }
@@ -57,6 +67,15 @@ export function level(amounts: usize, n: i32, k: f32): void {
   const c = v128.load64_zero(table + i32x4.extract_lane(i, 2)), e = v128.load64_zero(table + i32x4.extract_lane(i, 3));
   const ab = v128.shuffle<i32>(a, b, 0, 4, 1, 5), ce = v128.shuffle<i32>(c, e, 0, 4, 1, 5);
   return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), mul(v128.shuffle<i32>(ab, ce, 2, 3, 6, 7), way));
+}
+
+/** As `curve`, on triples. */
+export function curveTriples(d: usize, s: usize, n: i32, table: usize): void {
+  const end = s + <usize>(12 * n);
+  do {
+    put(d, lookUp4(px(s), table));
+    s += 16; d += 16;
+  } while (s < end);
 }
 
 /** amounts[i] *= table at the tone of pixel i, opaque pixels. */

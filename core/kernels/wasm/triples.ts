@@ -14,14 +14,21 @@ export function triples(d: usize, s: usize, n: i32): void {
   do { put(d, px(s)); d += 12; s += 16; } while (s < end);
 }
 
-/** Triples to opaque pixels. */
+/** Triples to opaque pixels; `d` may be `s`: it goes from the last to the first. */
 export function opaque(d: usize, s: usize, n: i32): void {
-  const end = d + (<usize>n << 4), one = splat(1);
-  do { put(d, withAlpha(px(s), one)); d += 16; s += 12; } while (d < end);
+  const one = splat(1), begin = d;
+  d += <usize>n << 4; s += <usize>(12 * n);
+  if (n & 1) { d -= 16; s -= 12; put(d, withAlpha(px(s), one)); }
+  if (d > begin) do {
+    d -= 32; s -= 24;
+    const a = px(s), b = px(s + 12);
+    put(d + 16, withAlpha(b, one));
+    put(d, withAlpha(a, one));
+  } while (d > begin);
 }
 
 /** As `extend`, for triples. Four bytes past the last may be written. */
-@inline export function extendTriples(d: usize, n: i32, left: i32, right: i32): void {
+export function extendTriples(d: usize, n: i32, left: i32, right: i32): void {
   const past = d + <usize>(12 * n), begin = px(d), last = px(past - 12);
   // The fourth lane of each falls on the next one's red: they are laid from left to right, and the first one's red again after them.
   for (let i = left; i > 0; i--) put(d - <usize>(12 * i), begin);

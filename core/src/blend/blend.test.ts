@@ -40,13 +40,13 @@ const worked: Record<string, readonly [number, number, number]> = {
   'lighter-color': [0.2, 0.6, 0.9],
 };
 
-async function runKernel(mode: (typeof modes)[number], opaque: boolean, b: Pixel, s: Pixel, amount: number, keep: 0 | 1): Promise<number[]> {
+async function runKernel(mode: (typeof modes)[number], opaque: boolean, b: Pixel, s: Pixel, amount: number, last: number): Promise<number[]> {
   const memory = newMemory(true);
   const kernels = await fastKernels(memory);
   const f = new Float32Array(memory.buffer);
   f.set(b, 1024);
   f.set(s, 2048);
-  kernels[mixName(mode.id, opaque)](3072 * 4, 1024 * 4, 2048 * 4, 1, amount, 0, keep);
+  kernels[mixName(mode.id, opaque)](3072 * 4, 1024 * 4, 2048 * 4, 1, amount, 0, last);
   return [...f.subarray(3072, 3076)];
 }
 
@@ -78,6 +78,13 @@ describe.each(modes)('$id', (mode) => {
     const full = await runKernel(mode, false, b, s, 0.6, 1);
     opaque.forEach((v, i) => expect(v).toBeCloseTo(full[i] as number, 6));
     expect(opaque[3]).toBe(1);
+  });
+
+  it('takes four channels of triples at a time, where it works on channels', async () => {
+    if (mode.by !== 'channel') return;
+    const made = await runKernel(mode, true, [0.2, 0.6, 0.9, 0.35], [0.7, 0.3, 0.5, 0.8], 0.6, 0.6);
+    const alone = composite(mode, [0.35, 0.35, 0.35, 1], [0.8, 0.8, 0.8, 1], 0.6, 0);
+    expect(made[3]).toBeCloseTo(alone[0], 6);
   });
 
   it('changes nothing at amount 0', async () => {

@@ -1,6 +1,6 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import type { RowMachine } from './rows';
+import { sizeOf, type RowMachine } from './rows';
 import { CHUNK } from './plan';
 
 /** Where full-size rows come from: made by a machine, or the bytes of an opaque 8-bit photo as they lie in memory. */
@@ -11,7 +11,7 @@ export interface Full {
   readonly bytesAt?: number;
 }
 
-/** Rows of a half-size image, each written where it is wanted. Those from bytes are triples. */
+/** Rows of a half-size image, each written where it is wanted, in the form of what they are made from. */
 interface HalfRows {
   readonly triples: boolean;
   put(j: number, to: number): void;
@@ -86,7 +86,7 @@ function columns(width: number, i0: number, n: number, halving: Halving): Column
 }
 
 class MadeHalfRows implements HalfRows {
-  readonly triples = false;
+  readonly triples: boolean;
   private readonly rows: LastRows;
   private readonly spare: number;
 
@@ -100,25 +100,28 @@ class MadeHalfRows implements HalfRows {
   ) {
     const { width, height } = layout;
     const { x0, from, to, left, right, length } = columns(width, i0, n, halving);
+    this.triples = machine.form === 'triples';
+    const size = sizeOf(machine.form);
+    const extend = this.triples ? kernels.extendTriples : kernels.extend;
     const lineBytes = (length + 4) * PIXEL;
     this.spare = lines + TAPS * lineBytes;
     this.rows = new LastRows(lines, lineBytes, (y, line) => {
       const inside = Math.min(height - 1, Math.max(0, y));
       if (x0 >= width) {
         machine.run(width - 1, inside, 1, line);
-        kernels.extend(line, 1, 0, length - 1);
+        extend(line, 1, 0, length - 1);
         return;
       }
-      for (let x = from; x < to; x += CHUNK) machine.run(x, inside, Math.min(CHUNK, to - x), line + (left + x - from) * PIXEL);
-      kernels.extend(line + left * PIXEL, to - from, left, right);
+      for (let x = from; x < to; x += CHUNK) machine.run(x, inside, Math.min(CHUNK, to - x), line + (left + x - from) * size);
+      extend(line + left * size, to - from, left, right);
     });
   }
 
   put(j: number, to: number): void {
-    const { kernels, rows, n, spare } = this;
-    if (this.halving === 'firm') return halveFrom(kernels.halveRow, rows, j, to, n, spare);
+    const { kernels, rows, n, spare, triples } = this;
+    if (this.halving === 'firm') return halveFrom(triples ? kernels.halveTriples : kernels.halveRow, rows, j, to, n, spare);
     const k = firstOf('soft', j);
-    kernels.softenRow(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), n, spare);
+    (triples ? kernels.softenTriples : kernels.softenRow)(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), n, spare);
   }
 }
 
@@ -157,13 +160,13 @@ class ByteHalfRows implements HalfRows {
 /** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly, then firmly. */
 export class QuarterRows {
   private readonly halves: LastRows;
-  private readonly halve: Kernels['halveRow'];
+  private readonly triples: boolean;
   private readonly spare: number;
 
   /** @param lines scratch for seven lines of 4n + 16 pixels and seven of 2n + 8. */
   constructor(
     full: Full,
-    kernels: Kernels,
+    private readonly kernels: Kernels,
     lines: number,
     i0: number,
     private readonly n: number,
@@ -171,12 +174,14 @@ export class QuarterRows {
     const halfLength = 2 * n + 4;
     const halfBytes = (halfLength + 4) * PIXEL;
     const half = halfRows(full, kernels, lines + HALVING_LINES * halfBytes, 2 * i0 - TAPS, halfLength, 'soft');
-    this.halve = half.triples ? kernels.halveTriples : kernels.halveRow;
+    this.triples = half.triples;
     this.spare = lines + TAPS * halfBytes;
     this.halves = new LastRows(lines, halfBytes, (j, line) => half.put(j, line));
   }
 
   put(k: number, to: number): void {
-    halveFrom(this.halve, this.halves, k, to, this.n, this.spare);
+    const { kernels, halves, n, spare, triples } = this;
+    halveFrom(triples ? kernels.halveTriples : kernels.halveRow, halves, k, to, n, spare);
+    if (triples) kernels.opaque(to, to, n);
   }
 }

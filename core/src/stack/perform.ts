@@ -4,6 +4,7 @@ import type { Crew } from './crew';
 import { QuarterRows } from './halving';
 import { areaOf, bytesOf, CHUNK, QUARTER_RIM, QUARTER_TILE, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
 import { tileCount, tiles } from './tiles';
+import { storing, wantsPixels } from './storing';
 import { warp } from './warp';
 import { fullOf, Workplace } from './workplace';
 
@@ -55,27 +56,25 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
   kernels.firDown(at(last.at), last.width, pass.spare, last.width, last.height, a, b - a, last.width, pass.radius, pass.taps);
 }
 
-function store(plan: Plan, pass: StorePass, kernels: Kernels, crew: Crew, bandDone: BandDone): void {
+function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, bandDone: BandDone): void {
   const area = areaOf(pass, plan.source.layout);
-  const { tally } = pass;
-  const place = new Workplace(plan, pass.route, kernels, crew.part, pass.tile, tally ? [tally.own, tally.beneath] : []);
-  const k = kernels;
-  const put = { screen: k.storeScreen, rgb8: k.storeRgb8, rgba8: k.storeRgba8, rgb16: k.storeRgb16, rgba16: k.storeRgba16, float: k.copy }[
-    pass.format
-  ];
-  const bytes = bytesOf(pass.format);
-  const line = place.lines;
+  const { tally, format } = pass;
+  // Tones are counted of pixels.
+  const form = tally || wantsPixels(format) ? ({ form: 'pixels' } as const) : {};
+  const place = new Workplace(plan, pass.route, k, crew.part, pass.tile, { ...form, ...(tally && { kept: [tally.own, tally.beneath] }) });
+  const { machine, lines } = place;
+  const put = storing(k, format, machine.form, lines);
+  const bytes = bytesOf(format);
   const bins = tally?.at[crew.part] ?? 0;
   for (const tile of tiles(crew, area, pass.tile)) {
     place.prepare(tile);
     for (let y = tile.y; y < tile.y + tile.h; y++)
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
         const n = Math.min(CHUNK, tile.x + tile.w - x);
-        place.machine.run(x, y, n, line);
-        put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, line, n, x, y, plan.noise);
+        put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, machine.made(x, y, n), n, x, y, plan.noise);
         if (!tally) continue;
-        kernels.tally(bins, place.machine.at(tally.own, line), n);
-        kernels.tally(bins + 1024, place.machine.at(tally.beneath, line), n);
+        k.tally(bins, machine.addressOf(tally.own), n);
+        k.tally(bins + 1024, machine.addressOf(tally.beneath), n);
       }
     const band = Math.floor((tile.y - area.y) / (pass.band ?? area.h));
     if (crew.finished(band) === tilesInBand(pass, band, area) && pass.band) bandDone(band);

@@ -8,9 +8,11 @@ export interface Low {
   readonly at: number;
   readonly width: number;
   readonly height: number;
+  /** 4 or a greater power of two. */
   readonly factor: number;
   readonly origin: number;
-  readonly weights: number;
+  /** Where the pixels between two small ones lie on the way from one to the other: `factor` floats. */
+  readonly phases: number;
 }
 
 /** A filter of few pixels, made tile by tile at full or half size. */
@@ -116,7 +118,7 @@ export interface Plan {
 export const CHUNK = 512;
 /** Output tiles with blurs made per tile, and without. */
 export const LOCAL_TILE = { width: 512, height: 256 };
-export const PLAIN_TILE = { width: 512, height: 32 };
+export const PLAIN_TILE = { width: 1024, height: 64 };
 /** Tiles of a reduction, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. */
 export const QUARTER_TILE = { width: 125, height: 96 };
 /** Source pixels that such a tile reads beyond four times its size. */

@@ -233,7 +233,7 @@ export class Planner {
     let spare = bench;
     const levels: Level[] = sizes.map(({ width, height, bytes }) => ({ at: (spare += bytes) - bytes, width, height }));
     const small = { at: this.heap.take(last.bytes), width: last.width, height: last.height };
-    this.blurred.set(blur.to, { ...small, factor, origin, weights: weightsAt, bytes: last.bytes });
+    this.blurred.set(blur.to, { ...small, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes });
     return { do: 'reduce', to: blur.to, route, levels: [...levels, small], radius: taps.length - 1, taps: tapsAt, spare };
   }
 

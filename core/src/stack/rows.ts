@@ -1,22 +1,42 @@
 import { mixName } from '../../kernels/reference';
-import { PIXEL, type Kernels } from '../pixels/kernels';
+import { modeOf } from '../blend';
+import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
+import { Bands } from './bands';
 import { inputsOf, PHOTO, type Step, type Value } from './compile';
+import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
 
-/** An image that is at hand: grown from a small one whose first pixel stands for (x, y) of the picture, what bytes of the photo become by a table, or taken as it is. */
+/** Rows of pixels, RGBA; or of triples, which are enough where all is opaque and every step works on each channel alone. */
+export type Form = 'pixels' | 'triples';
+export const sizeOf = (form: Form): 12 | 16 => (form === 'triples' ? TRIPLE : PIXEL);
+
+/**
+ * An image that is at hand: a small one that is grown by 4 or more; one of half size whose first pixel stands for (x, y) of the picture, in the form that the
+ * photo allows; what bytes of the photo become by a table; or rows as they are, `stride` bytes apart.
+ */
 export type Leaf =
-  | ({ readonly as: 'low'; readonly x: number; readonly y: number } & Low)
+  | ({ readonly as: 'low' } & Low)
+  | {
+      readonly as: 'half';
+      readonly x: number;
+      readonly y: number;
+      readonly at: number;
+      readonly width: number;
+      readonly height: number;
+      readonly origin: number;
+      readonly weights: number;
+    }
   | { readonly as: 'folded'; readonly at: number }
-  | { readonly as: 'tile'; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
+  | { readonly as: 'tile'; readonly form: Form; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
 
-type Act = (x: number, y: number, n: number, target: number) => void;
+type Act = (x: number, y: number, n: number) => void;
 
-/** Slot address that stands for the target of a run. */
+/** The place that a run's target has among the slots. */
 const TARGET = 0;
 const SLOT = (CHUNK + 4) * PIXEL;
-/** Scratch of a row machine besides its slots: amounts of a chunk, a line for growing, and two more slots for straight colour. */
+/** Scratch of a row machine besides its slots: amounts of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
 const AMOUNTS = (CHUNK + 4) * 4;
 const LINE = (CHUNK + 16) * PIXEL;
 
@@ -25,15 +45,20 @@ const LINE = (CHUNK + 16) * PIXEL;
  * pass; running it makes no garbage.
  */
 export class RowMachine {
+  readonly form: Form;
   private readonly acts: Act[] = [];
-  private readonly slots = new Map<Value, number>();
+  /** Place of each value, and the address at each place: of a slot, or of rows that lie ready elsewhere. */
+  private readonly places = new Map<Value, number>();
+  private readonly at: number[] = [TARGET];
   private readonly free: number[] = [];
   private top: number;
+  private until = Infinity;
 
   /**
-   * @param scratch first of `RowMachine.bytes(steps.length)` bytes that are its own.
-   * @param leaves images at hand; filled in before a run, read at each run.
-   * @param kept values besides `out` that can be looked up by `at` after a run.
+   * @param scratch first of `RowMachine.bytes(steps, out)` bytes that are its own.
+   * @param leaves images at hand: `low` ones from the start, all others filled in before a run; read at each run.
+   * @param form what rows must be; what suits the steps, unless given.
+   * @param kept values besides `out` that can be looked up by `addressOf` after a run.
    */
   constructor(
     private readonly plan: Plan,
@@ -42,9 +67,10 @@ export class RowMachine {
     steps: readonly Step[],
     private readonly out: Value,
     private readonly leaves: ReadonlyMap<Value, Leaf>,
-    kept: readonly Value[] = [],
+    { form = formFor(plan, steps), kept = [] }: { form?: Form; kept?: readonly Value[] } = {},
   ) {
-    this.top = scratch + AMOUNTS + LINE + 2 * SLOT;
+    this.form = form;
+    this.top = scratch + AMOUNTS + LINE + 3 * SLOT;
     const uses = new Map<Value, number>();
     steps.forEach((step) => inputsOf(step).forEach((v) => uses.set(v, (uses.get(v) ?? 0) + 1)));
     const lasting = new Set([out, ...kept]);
@@ -52,127 +78,167 @@ export class RowMachine {
     const ready = (v: Value): void => {
       if (made.has(v)) return;
       made.add(v);
-      this.acts.push(this.fetch(v, this.slotFor(v)));
+      // Its rows may be where they are: nothing else is to be written there.
+      if (v !== PHOTO || leaves.has(PHOTO)) lasting.add(v);
+      this.acts.push(this.fetch(v, this.placeFor(v)));
     };
     for (const step of steps) {
       inputsOf(step).forEach(ready);
-      const from = inputsOf(step).map((v) => this.slots.get(v) as number);
+      const from = inputsOf(step).map((v) => this.places.get(v) as number);
       for (const v of inputsOf(step)) {
         uses.set(v, (uses.get(v) as number) - 1);
-        if (uses.get(v) === 0 && !lasting.has(v)) this.free.push(this.slots.get(v) as number);
+        if (uses.get(v) === 0 && !lasting.has(v)) this.free.push(this.places.get(v) as number);
       }
       made.add(step.to);
-      this.acts.push(this.act(step, from, this.slotFor(step.to)));
+      this.acts.push(this.act(step, from, this.placeFor(step.to)));
     }
     lasting.forEach(ready);
   }
 
-  /** Bytes of scratch for a machine of so many steps. */
-  static bytes(steps: number): number {
-    return AMOUNTS + LINE + (steps + 6) * SLOT;
+  /** Bytes of scratch for a machine of such steps. */
+  static bytes(steps: readonly Step[], out: Value): number {
+    const made = new Set(steps.map(({ to }) => to));
+    const leaves = new Set([out, ...steps.flatMap(inputsOf)].filter((value) => !made.has(value)));
+    return AMOUNTS + LINE + (leaves.size + steps.length + 4) * SLOT + leaves.size * Bands.bytes;
+  }
+
+  /** Rows from `until` on will not be asked for. */
+  begin(until: number): void {
+    this.until = until;
   }
 
   /** Makes n pixels (up to CHUNK) from (x, y), inside the picture, and writes the result at `target`. */
   run(x: number, y: number, n: number, target: number): void {
-    for (const act of this.acts) act(x, y, n, target);
+    this.at[TARGET] = target;
+    for (const act of this.acts) act(x, y, n);
+    const at = this.at[TARGET];
+    if (at !== target) this.kernels.copy(target, at, Math.ceil((n * sizeOf(this.form)) / PIXEL));
   }
 
-  /** Where a kept value lies after a run with that target. */
-  at(value: Value, target: number): number {
-    return this.slots.get(value) || target;
+  /** Makes n pixels from (x, y) and tells where they lie until the next run. */
+  made(x: number, y: number, n: number): number {
+    this.at[TARGET] = this.scratch + AMOUNTS + LINE + 2 * SLOT;
+    for (const act of this.acts) act(x, y, n);
+    return this.at[TARGET];
   }
 
-  private slotFor(value: Value): number {
-    const slot = value === this.out ? TARGET : (this.free.pop() ?? this.newSlot());
-    this.slots.set(value, slot);
-    return slot;
+  /** Where a kept value lies after a run. */
+  addressOf(value: Value): number {
+    return this.at[this.places.get(value) as number] as number;
   }
 
-  private newSlot(): number {
-    const slot = this.top;
+  private placeFor(value: Value): number {
+    const place = value === this.out ? TARGET : (this.free.pop() ?? this.newPlace());
+    this.places.set(value, place);
+    return place;
+  }
+
+  private newPlace(): number {
     this.top += SLOT;
-    return slot;
+    return this.at.push(this.top - SLOT) - 1;
   }
 
   private fetch(value: Value, to: number): Act {
-    const k = this.kernels;
-    if (value === PHOTO && !this.leaves.has(PHOTO)) return this.load(to);
+    const { kernels: k, at, form, leaves } = this;
+    if (value === PHOTO && !leaves.has(PHOTO)) return this.load(to);
     const { source } = this.plan;
     const bytes = bytesPerPixel(source.layout);
-    const folded = source.layout.depth === 8 ? k.loadFolded : k.loadFoldedDeep;
+    const fold = source.layout.depth === 8 ? k.foldTriples8 : k.foldTriples16;
     const line = this.scratch + AMOUNTS;
-    const leafOf = (): Leaf => {
-      const leaf = this.leaves.get(value);
-      if (!leaf) throw new Error(`value ${value} is not at hand`);
-      return leaf;
+    const opaque = source.layout.channels === 3;
+    const slot = at[to] as number;
+    const known = leaves.get(value);
+    if (known?.as === 'low') {
+      const bands = new Bands(k, known, this.roomForBands(), sizeOf(form));
+      return (x, y, n) => void (at[to] = bands.row(x, y, n, this.until));
+    }
+    return (x, y, n) => {
+      const leaf = leaves.get(value);
+      if (to !== TARGET) at[to] = slot;
+      const d = at[to] as number;
+      if (leaf?.as === 'tile') {
+        const s = leaf.at + (y - leaf.y) * leaf.stride + (x - leaf.x) * sizeOf(leaf.form);
+        if (leaf.form === form) at[to] = s;
+        else if (form === 'pixels') k.opaque(d, s, n);
+        else k.triples(d, s, n);
+        return;
+      }
+      if (leaf?.as === 'folded') fold(d, source.at + (y * source.layout.width + x) * bytes, n, leaf.at);
+      else if (leaf?.as === 'half')
+        (opaque ? k.growTriplesTwice : k.growTwice)(d, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
+      else throw new Error(`value ${value} is not at hand`);
+      if (opaque && form === 'pixels') k.opaque(d, d, n);
     };
-    return (x, y, n, target) => {
-      const leaf = leafOf();
-      if (leaf.as === 'tile') k.copy(to || target, leaf.at + ((y - leaf.y) * leaf.stride + x - leaf.x) * PIXEL, n);
-      else if (leaf.as === 'folded') folded(to || target, source.at + (y * source.layout.width + x) * bytes, n, leaf.at);
-      else if (leaf.factor <= 4)
-        (leaf.factor === 2 ? k.growTwice : k.growFourfold)(
-          to || target,
-          leaf.at,
-          leaf.width,
-          leaf.height,
-          leaf.origin,
-          leaf.weights,
-          x - leaf.x,
-          y - leaf.y,
-          n,
-          line,
-        );
-      else k.grow(to || target, leaf.at, leaf.width, leaf.height, leaf.factor, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
-    };
+  }
+
+  private roomForBands(): number {
+    this.top += Bands.bytes;
+    return this.top - Bands.bytes;
   }
 
   private load(to: number): Act {
-    const { at, layout } = this.plan.source;
-    const k = this.kernels;
-    const load = { '3-8': k.loadRgb8, '4-8': k.loadRgba8, '3-16': k.loadRgb16, '4-16': k.loadRgba16 }[`${layout.channels}-${layout.depth}` as const];
+    const { at: photo, layout } = this.plan.source;
+    const { at } = this;
+    const load = loading(this.kernels, layout, this.form);
     const bytes = bytesPerPixel(layout);
-    return (x, y, n, target) => load(to || target, at + (y * layout.width + x) * bytes, n);
+    return (x, y, n) => load(at[to] as number, photo + (y * layout.width + x) * bytes, n);
   }
 
   private point(step: Extract<Step, { do: 'point' }>, a: number, b: number, to: number): Act {
-    const k = this.kernels;
-    const { alpha, bind } = opOf(step.op);
-    const run = bind(k, step.numbers, step.table === undefined ? 0 : (this.plan.tables[step.table] as number), this.scratch + AMOUNTS);
-    if (alpha === 'own' || this.plan.source.layout.channels === 3) return (x, y, n, target) => run(to || target, a || target, b || target, n, x, y);
+    const { kernels: k, at } = this;
+    const { alpha, bind, triples } = opOf(step.op);
+    const table = step.table === undefined ? 0 : (this.plan.tables[step.table] as number);
+    const run = ((this.form === 'triples' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
+    if (alpha === 'own' || this.plan.source.layout.channels === 3)
+      return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
     const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
-    return (x, y, n, target) => {
-      if (alpha.straight[0]) k.part(first, a || target, n);
-      if (alpha.straight[1]) k.part(second, b || target, n);
-      run(to || target, alpha.straight[0] ? first : a || target, alpha.straight[1] ? second : b || target, n, x, y);
-      if (alpha.gives) k.unite(to || target, to || target, n);
+    return (x, y, n) => {
+      const d = at[to] as number;
+      if (alpha.straight[0]) k.part(first, at[a] as number, n);
+      if (alpha.straight[1]) k.part(second, at[b] as number, n);
+      run(d, alpha.straight[0] ? first : (at[a] as number), alpha.straight[1] ? second : (at[b] as number), n, x, y);
+      if (alpha.gives) k.unite(d, d, n);
     };
   }
 
   private act(step: Step, [a = 0, b = 0]: readonly number[], to: number): Act {
-    const k = this.kernels;
+    const { kernels: k, at } = this;
     const opaque = this.plan.source.layout.channels === 3;
     const table = (id: string): number => this.plan.tables[id] as number;
+    // Kernels that mind no alpha take a row of triples as so many vectors.
+    const triples = this.form === 'triples';
+    const count = (n: number): number => (triples ? Math.ceil((n * TRIPLE) / PIXEL) : n);
     switch (step.do) {
       case 'point':
         return this.point(step, a, b, to);
       case 'fade':
-        return (_x, _y, n, target) => k.fade(to || target, a || target, b || target, n, step.t);
+        return (_x, _y, n) => k.fade(at[to] as number, at[a] as number, at[b] as number, count(n), step.t);
       case 'mix': {
         const mix = k[mixName(step.mode, opaque)];
         const gate = opaque ? k.gate : k.gateAlpha;
         const { strength, own, beneath } = step;
-        if (!own && !beneath) return (_x, _y, n, target) => mix(to || target, a || target, b || target, n, strength, 0, 0);
+        const last = triples ? strength : 0;
+        if (!own && !beneath) return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last);
         const amounts = this.scratch;
-        return (_x, _y, n, target) => {
+        return (_x, _y, n) => {
           k.level(amounts, n, strength);
-          if (own) gate(amounts, b || target, n, table(own));
-          if (beneath) gate(amounts, a || target, n, table(beneath));
-          mix(to || target, a || target, b || target, n, strength, amounts, 0);
+          if (own) gate(amounts, at[b] as number, n, table(own));
+          if (beneath) gate(amounts, at[a] as number, n, table(beneath));
+          mix(at[to] as number, at[a] as number, at[b] as number, n, strength, amounts, 0);
         };
       }
       case 'blur':
         throw new Error('a blur is made before its rows');
     }
   }
+}
+
+function formFor({ source }: Plan, steps: readonly Step[]): Form {
+  return source.layout.channels === 3 && steps.every(mindsNoPixel) ? 'triples' : 'pixels';
+}
+
+/** Steps that work on each channel alone, and have a loop for triples. */
+function mindsNoPixel(step: Step): boolean {
+  if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
+  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
 }

@@ -4,6 +4,7 @@ import { decode } from '../pixels/colour';
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import type { Crew } from './crew';
+import { loading } from './loading';
 import type { Plan, TileSize, WarpPass } from './plan';
 import { tileAt, tileCount, tiles } from './tiles';
 
@@ -37,7 +38,7 @@ export function warpScratch(map: Matrix, to: Layout, from: Layout): number {
   return (most + WARP_TILE.width + 64) * PIXEL;
 }
 
-/** What bytes are in linear light, as the kernel `loadFolded` reads it: reds, greens, then blue and alpha in turn. */
+/** What bytes are in linear light, as the kernel `foldTriples8` reads it: reds, greens, then blue and alpha in turn. */
 export function linearTable(): Float32Array {
   const light = Array.from({ length: 256 }, (_, i) => decode(i / 255));
   return Float32Array.from([...light, ...light, ...light.flatMap((v) => [v, 1])]);
@@ -47,7 +48,6 @@ export function linearTable(): Float32Array {
 export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew: Crew): void {
   const { layout, map, tile, at } = pass;
   const room = scratch[crew.part] as number;
-  const store = { 3: k.storeRgb16, 4: k.storeRgba16 }[layout.channels];
   for (const { x, y, w, h } of tiles(crew, { x: 0, y: 0, w: layout.width, h: layout.height }, tile)) {
     const from = sourceOf(map, { x, y, w, h }, source.layout);
     lighten(k, source, from, pass.table, room);
@@ -64,7 +64,12 @@ export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew
       if (layout.channels === 4) k.part(line, line, w);
       k.fromLinear(line, line, w);
       if (layout.channels === 4) k.unite(line, line, w);
-      store(at + (row * layout.width + x) * bytesPerPixel(layout), line, w);
+      const to = at + (row * layout.width + x) * bytesPerPixel(layout);
+      if (layout.channels === 4) k.storeRgba16(to, line, w);
+      else {
+        k.triples(line, line, w);
+        k.storeTriples16(to, line, w);
+      }
     }
   }
 }
@@ -72,11 +77,12 @@ export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew
 /** A piece of the photo in linear light, premultiplied. */
 function lighten(k: Kernels, { at, layout }: Plan['source'], { x, y, w, h }: Rect, table: number, to: number): void {
   const bytes = bytesPerPixel(layout);
-  const load = { '3-16': k.loadRgb16, '4-8': k.loadRgba8, '4-16': k.loadRgba16, '3-8': k.loadRgb8 }[`${layout.channels}-${layout.depth}` as const];
+  const load = loading(k, layout, 'pixels');
   for (let row = 0; row < h; row++) {
     const [d, s] = [to + row * w * PIXEL, at + ((y + row) * layout.width + x) * bytes];
     if (layout.channels === 3 && layout.depth === 8) {
-      k.loadFolded(d, s, w, table);
+      k.foldTriples8(d, s, w, table);
+      k.opaque(d, d, w);
       continue;
     }
     load(d, s, w);

@@ -1,11 +1,11 @@
-import { PIXEL, type Kernels } from '../pixels/kernels';
+import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { PHOTO, type Value } from './compile';
 import { greysOf } from './fold';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { CHUNK, type Fold, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
-import { RowMachine, type Leaf } from './rows';
+import { RowMachine, sizeOf, type Form, type Leaf } from './rows';
 
 /** Where rows of a value are halved from: from the photo's own bytes, if it is what is wanted and they are opaque and 8 bits deep. */
 export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { out }: Pick<Route, 'out'>): Full {
@@ -34,21 +34,22 @@ export class Workplace {
     private readonly kernels: Kernels,
     part: number,
     tile: TileSize,
-    kept: readonly Value[] = [],
+    /** What the rows must be, and which values are kept besides the last one. */
+    wanted: { form?: Form; kept?: readonly Value[] } = {},
   ) {
-    const stride = plan.source.layout.width;
-    for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', x: 0, y: 0, at, stride });
-    for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', x: 0, y: 0, ...low });
+    const stride = plan.source.layout.width * PIXEL;
+    for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', form: 'pixels', x: 0, y: 0, at, stride });
+    for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', ...low });
     let top = plan.scratch[part] as number;
-    const make = (steps: Route['steps'], out: Value, keep: readonly Value[]): RowMachine => {
-      const machine = new RowMachine(plan, kernels, top, steps, out, this.leaves, keep);
-      top += RowMachine.bytes(steps.length);
+    const make = (steps: Route['steps'], out: Value, how?: typeof wanted): RowMachine => {
+      const machine = new RowMachine(plan, kernels, top, steps, out, this.leaves, how);
+      top += RowMachine.bytes(steps, out);
       return machine;
     };
     this.lines = top;
     top += lineBytes(route, tile, plan.source.layout);
-    this.machine = make(route.steps, route.out, kept);
-    this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from, []) }));
+    this.machine = make(route.steps, route.out, wanted);
+    this.benches = route.locals.map((blur) => ({ blur, machine: make(blur.steps, blur.from) }));
     const folded = foldedBytes(plan.source.layout);
     this.tileScratch = top + route.folds.length * folded;
     route.folds.forEach((fold, i) => this.fold(fold, top + i * folded));
@@ -60,8 +61,8 @@ export class Workplace {
     const greys = greysOf(this.plan.source.layout);
     const ramp = this.tileScratch;
     const made = ramp + CHUNK * PIXEL;
-    const leaf: Leaf = { as: 'tile', x: 0, y: 0, at: ramp, stride: CHUNK };
-    const machine = new RowMachine(this.plan, k, made + CHUNK * PIXEL, steps, to, new Map([[PHOTO, leaf]]));
+    const leaf: Leaf = { as: 'tile', form: 'pixels', x: 0, y: 0, at: ramp, stride: 0 };
+    const machine = new RowMachine(this.plan, k, made + CHUNK * PIXEL, steps, to, new Map([[PHOTO, leaf]]), { form: 'pixels' });
     for (let from = 0; from < greys; from += CHUNK) {
       const n = Math.min(CHUNK, greys - from);
       k.ramp(ramp, from, n, greys - 1);
@@ -74,6 +75,7 @@ export class Workplace {
   /** Makes the local blurs that an area of the output needs. */
   prepare(area: Rect): void {
     const { layout } = this.plan.source;
+    this.machine.begin(area.y + area.h);
     const areas = localAreas(this.route, area, layout);
     let top = this.tileScratch;
     for (const { blur, machine } of this.benches) {
@@ -88,21 +90,23 @@ export class Workplace {
   /** The image blurred in a rectangle, of which all is true but a rim of the filter's radius inside the picture. */
   private blurred(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
     const { factor, origin, weights } = blur;
+    machine.begin(r.y + r.h + OVERHANG);
     if (factor === 1) {
+      const form = this.plan.source.layout.channels === 3 ? 'triples' : 'pixels';
       this.filter(this.fullRows(machine, r), r.w, r.h, blur, r, at);
-      return { as: 'tile', x: r.x, y: r.y, at, stride: r.w };
+      return { as: 'tile', form, x: r.x, y: r.y, at, stride: Math.ceil((r.w * sizeOf(form)) / PIXEL) * PIXEL };
     }
     const [width, height] = [halved(r.w), halved(r.h)];
     const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
     this.filter({ triples: rows.triples, put: (j, to) => rows.put(r.y / 2 + j, to) }, width, height, blur, r, at);
-    return { as: 'low', x: r.x, y: r.y, at, width, height, factor: 2, origin, weights };
+    return { as: 'half', x: r.x, y: r.y, at, width, height, origin, weights };
   }
 
   private fullRows(machine: RowMachine, r: Rect): Rows {
     return {
-      triples: false,
+      triples: machine.form === 'triples',
       put: (y, to) => {
-        for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * PIXEL);
+        for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * sizeOf(machine.form));
       },
     };
   }
@@ -115,11 +119,10 @@ export class Workplace {
     const k = this.kernels;
     const { layout } = this.plan.source;
     const opaque = layout.channels === 3;
-    const vectors = opaque ? Math.ceil((width * 3) / 4) + 1 : width;
+    const vectors = opaque ? Math.ceil((width * TRIPLE) / PIXEL) : width;
     const rowBytes = vectors * PIXEL;
     const line = this.lines + (factor === 1 ? 0 : halvingBytes(width));
     const row = line + (width + 2 * radius + 8) * PIXEL;
-    const block = row + (width + 8) * PIXEL;
     const lasting = at + (width * height + 8) * PIXEL;
     const [from, to] = [r.y === 0 ? 0 : radius, r.y + r.h === layout.height ? height : height - radius];
     let [first, next] = [0, 0];
@@ -137,12 +140,7 @@ export class Workplace {
           k.firTriples(across, row, width, radius, taps, line);
         }
       }
-      if (!opaque) k.firDown(at + y * rowBytes, vectors, lasting, vectors, next - first, y - first, end - y, vectors, radius, taps);
-      else
-        for (let i = y; i < end; i++) {
-          k.firDown(block, vectors, lasting, vectors, next - first, i - first, 1, vectors, radius, taps);
-          k.opaque(at + i * width * PIXEL, block, width);
-        }
+      k.firDown(at + y * rowBytes, vectors, lasting, vectors, next - first, y - first, end - y, vectors, radius, taps);
     }
   }
 }
@@ -201,9 +199,9 @@ function lineBytes(route: Route, tile: TileSize, layout: { width: number }): num
 
 /** Scratch that one part needs for a route over tiles of a size. */
 export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
-  const machines = [route.steps, ...route.locals.map((blur) => blur.steps)].reduce((sum, steps) => sum + RowMachine.bytes(steps.length), 0);
+  const machines = [route, ...route.locals.map(({ steps, from }) => ({ steps, out: from }))].reduce((sum, { steps, out }) => sum + RowMachine.bytes(steps, out), 0);
   const locals = inputSizes(route, tile).reduce((sum, { w, h }) => sum + localBytes({ x: 0, y: 0, w, h }), 0);
   const folds = route.folds.length * foldedBytes(layout) + 2 * CHUNK * PIXEL;
-  const folding = Math.max(0, ...route.folds.map(({ steps }) => RowMachine.bytes(steps.length)));
+  const folding = Math.max(0, ...route.folds.map(({ steps, to }) => RowMachine.bytes(steps, to)));
   return machines + lineBytes(route, tile, layout) + folds + Math.max(folding, locals);
 }

@@ -12,6 +12,8 @@ interface Op {
   readonly channelwise?: true;
   /** Which inputs must be straight colour, and whether the result is. `own` minds alpha by itself. */
   readonly alpha: 'own' | { readonly straight: readonly boolean[]; readonly gives: boolean };
+  /** The same on a row of triples, for those that work on each channel alone. */
+  readonly triples?: Bind;
   /** Time for a pixel, where it is not about that of a plain load or store. */
   readonly cost?: number;
   readonly bind: Bind;
@@ -29,8 +31,18 @@ export const ops = {
       (k, [gain = 1, offset = 0]) =>
       (d, a, _b, n) =>
         k.affine(d, a, n, gain, offset),
+    triples:
+      (k, [gain = 1, offset = 0]) =>
+      (d, a, _b, n) =>
+        k.affineTriples(d, a, n, gain, offset),
   },
-  curve: { channelwise: true, cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.curve(d, a, n, table) },
+  curve: {
+    channelwise: true,
+    cost: 2,
+    alpha: straight,
+    bind: (k, _, table) => (d, a, _b, n) => k.curve(d, a, n, table),
+    triples: (k, _, table) => (d, a, _b, n) => k.curveTriples(d, a, n, table),
+  },
   curves: { channelwise: true, cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.curves(d, a, n, table) },
   ramps: { channelwise: true, cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
   lattice: { cost: 4, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.lattice(d, a, n, table) },

@@ -1,0 +1,77 @@
+import type { Kernels } from '../pixels/kernels';
+import { CHUNK, type Low } from './plan';
+
+/** Rows that are grown at a time, at most; and those of the small image that they lie between. */
+const ROWS = 16;
+const SMALL_ROWS = 4;
+/** Chunks side by side whose bands are kept: rows are asked for from left to right, then the next one. */
+const SIDES = 2;
+const LINE = (CHUNK + 4) * 16;
+
+interface Band {
+  x: number;
+  n: number;
+  /** First row, and how many there are. */
+  top: number;
+  rows: number;
+  readonly at: number;
+  /** Which rows of the small image are grown across, in turns of four. */
+  readonly small: number[];
+}
+
+/**
+ * A small image grown back, some rows at a time: its own rows across, and down between four of these. Rows are asked for from top to bottom, up to a row
+ * that is told beforehand.
+ */
+export class Bands {
+  private readonly bands: readonly Band[];
+
+  /**
+   * @param at first of `Bands.bytes` bytes that are its own.
+   * @param size bytes of a pixel: 16, or 12 for triples.
+   */
+  constructor(
+    private readonly kernels: Kernels,
+    private readonly low: Low,
+    at: number,
+    private readonly size: 12 | 16,
+  ) {
+    const each = (SMALL_ROWS + ROWS) * LINE;
+    this.bands = Array.from({ length: SIDES }, (_, i) => ({ x: NaN, n: 0, top: 0, rows: 0, at: at + i * each, small: [] }));
+  }
+
+  static readonly bytes = SIDES * (SMALL_ROWS + ROWS) * LINE;
+
+  /** Where n pixels from (x, y) lie; rows below `until` will not be asked for. */
+  row(x: number, y: number, n: number, until: number): number {
+    const band = this.bands[Math.floor(x / CHUNK) % SIDES] as Band;
+    if (band.x !== x || band.n !== n) Object.assign(band, { x, n, rows: 0 }).small.fill(NaN);
+    if (y < band.top || y >= band.top + band.rows) this.make(band, y, until);
+    return band.at + (SMALL_ROWS + y - band.top) * LINE;
+  }
+
+  private make(band: Band, y: number, until: number): void {
+    const { factor, origin, at, width, phases } = this.low;
+    const { x, n } = band;
+    const v = y + origin;
+    const first = Math.floor(v / factor) - 1;
+    const phase = v % factor;
+    const across = (i: number): number => {
+      const row = first + i;
+      const to = band.at + (row % SMALL_ROWS) * LINE;
+      if (band.small[row % SMALL_ROWS] !== row) {
+        this.kernels.growAcross(to, at + row * width * 16, factor, origin, phases, x, n, this.size);
+        band.small[row % SMALL_ROWS] = row;
+      }
+      return to;
+    };
+    // From the same row on wherever a tile begins, and all of them where they mirror each other: the same sums give the same pixels.
+    const run = Math.min(ROWS, factor);
+    const before = phase % run;
+    band.top = y - before;
+    band.rows = run < ROWS ? run : Math.min(run, Math.max(y + 1, until) - band.top);
+    const vectors = Math.ceil((n * this.size) / 16);
+    const to = band.at + SMALL_ROWS * LINE;
+    this.kernels.growDown(to, LINE, across(0), across(1), across(2), across(3), factor, phase - before, band.rows, vectors);
+  }
+}
