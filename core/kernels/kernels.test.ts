@@ -114,6 +114,34 @@ describe('WebAssembly kernels and their twins', () => {
       bytesIn,
     ),
   );
+  it('squares and tables, whose error is told', async () => {
+    const errors: number[] = [];
+    await expectSame(
+      (k) => {
+        const made = 1 << 20;
+        k.squares(made, 0, 8192, 8190);
+        k.affine(made, made, 8192, 1.3, -0.1);
+        k.ramp(made + 16 * 101, 1, 1, 1);
+        errors.push(k.tables(OUT, made));
+      },
+      3 * 8192,
+      undefined,
+    );
+    // One of those half way is white by mistake.
+    errors.forEach((error) => expect(error).toBeCloseTo(1 - (1.3 * (101 / 8190) ** 2 - 0.1), 6));
+  });
+  it.each([
+    [0, true],
+    [1.0000001, true],
+    [-0.01, false],
+    [1.01, false],
+  ])('within, with %f among the values', async (odd, yes) => {
+    for (const { k, f } of await both()) {
+      f.fill(0.5, OUT / 4, OUT / 4 + 40);
+      f[OUT / 4 + 30] = odd;
+      expect(Boolean(k.within(OUT, 40))).toBe(yes);
+    }
+  });
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
   it('affineTriples', () => expectSame((k) => k.affineTriples(OUT, IN, N, 1.7, -0.2), 3 * N));
   it('curveTriples', () => expectSame((k) => k.curveTriples(OUT, IN, N, TABLE), 3 * N));

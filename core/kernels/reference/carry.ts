@@ -7,6 +7,8 @@ export function scramble(h: number): number {
   return (h ^ (h >>> 16)) >>> 0;
 }
 
+/** Entries of a tone table. */
+const ENTRIES = 4096;
 /** Pixels after which the noise comes again, both ways. */
 const NOISE = 128;
 /** Noise of a pixel: a byte each for red, green and blue; 128, which is plain rounding, for alpha. */
@@ -69,6 +71,23 @@ export function carry(m: Views) {
         const v = (from + i) / top;
         m.setPx(d + 16 * i, [v, v, v, 1]);
       }),
+    squares: (d: number, from: number, n: number, top: number): void =>
+      eachPixel(n, (i) => {
+        const v = ((from + i) / top) ** 2;
+        m.setPx(d + 16 * i, [v, v, v, 1]);
+      }),
+    tables: (d: number, s: number): number => {
+      let worst = 0;
+      for (let i = 0; i < ENTRIES; i++)
+        for (let c = 0; c < 3; c++) {
+          const value = (entry: number): number => m.f(s + 16 * entry + 4 * c);
+          const step = i + 1 < ENTRIES ? value(2 * i + 2) - value(2 * i) : 0;
+          m.setF(d + 8 * (c * ENTRIES + i), value(2 * i));
+          m.setF(d + 8 * (c * ENTRIES + i) + 4, step);
+          if (i + 1 < ENTRIES) worst = Math.max(worst, Math.abs(value(2 * i) + step / 2 - value(2 * i + 1)));
+        }
+      return worst;
+    },
     apart: (d: number, s: number, from: number, n: number, greys: number): void =>
       eachPixel(n, (i) => {
         const [r, g, b, a] = m.px(s + 16 * i);

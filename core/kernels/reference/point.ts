@@ -1,6 +1,7 @@
-import { clamp, straight, type Views } from './views';
+import { clamp, span, straight, type Views } from './views';
 
 const LAST = 4095;
+const HAIR = 1e-6;
 const luma = ([r = 0, g = 0, b = 0]: readonly number[]): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /** Twins of kernels/wasm/point.ts. */
@@ -29,6 +30,7 @@ export function point(m: Views) {
       }),
     affineTriples: (d: number, s: number, n: number, gain: number, offset: number): void =>
       eachPixel(3 * n, (i) => m.setF(d + 4 * i, m.f(s + 4 * i) * gain + offset)),
+    within: (s: number, n: number): boolean => span(0, n).every((i) => m.f(s + 4 * i) >= -HAIR && m.f(s + 4 * i) <= 1 + HAIR),
     curve: curveBy,
     curveTriples: (d: number, s: number, n: number, table: number): void => eachPixel(3 * n, (i) => m.setF(d + 4 * i, lookUp(m.f(s + 4 * i), table))),
     level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),

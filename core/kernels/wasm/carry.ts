@@ -3,7 +3,7 @@
  * what they say.
  */
 // @ts-nocheck
-import { MAGIC, add, alphaOf, mul, px, put, scramble, splat, straight, withAlpha } from './lanes';
+import { MAGIC, add, alphaOf, mul, px, put, scramble, splat, straight, sub, withAlpha } from './lanes';
 
 export function copy(d: usize, s: usize, n: i32): void { memory.copy(d, s, <usize>n << 4); }
 
@@ -35,6 +35,36 @@ export function loadTriples16(d: usize, s: usize, n: i32): void {
 export function ramp(d: usize, from: i32, n: i32, top: i32): void {
   const end = d + (<usize>n << 4), k: f32 = 1 / <f32>top;
   do { put(d, f32x4.replace_lane(splat(<f32>from * k), 3, 1)); from++; d += 16; } while (d < end);
+}
+
+/** n greys of those whose roots are `top` even steps from black to white, from number `from`, as opaque pixels. */
+export function squares(d: usize, from: i32, n: i32, top: i32): void {
+  const end = d + (<usize>n << 4), k: f32 = 1 / <f32>top;
+  do {
+    const root: f32 = <f32>from * k;
+    put(d, f32x4.replace_lane(splat(root * root), 3, 1));
+    from++; d += 16;
+  } while (d < end);
+}
+
+/** Entries of a tone table. */
+const ENTRIES: i32 = 4096;
+
+/**
+ * Three tone tables, one behind another, from what became of the greys of `squares`: of the entries, and of what lies half way between each and the next.
+ * Returns by how much the tables err there at most.
+ */
+export function tables(d: usize, s: usize): f32 {
+  let worst = splat(0), i = 0;
+  do {
+    const v = px(s), step = sub(i < ENTRIES - 1 ? px(s + 32) : v, v);
+    store<f32>(d, f32x4.extract_lane(v, 0)); store<f32>(d + 4, f32x4.extract_lane(step, 0));
+    store<f32>(d + 8 * ENTRIES, f32x4.extract_lane(v, 1)); store<f32>(d + 8 * ENTRIES + 4, f32x4.extract_lane(step, 1));
+    store<f32>(d + 16 * ENTRIES, f32x4.extract_lane(v, 2)); store<f32>(d + 16 * ENTRIES + 4, f32x4.extract_lane(step, 2));
+    if (i < ENTRIES - 1) worst = f32x4.max(worst, f32x4.abs(sub(add(v, mul(splat(0.5), step)), px(s + 16))));
+    s += 32; d += 8;
+  } while (++i < ENTRIES);
+  return max<f32>(f32x4.extract_lane(worst, 0), max<f32>(f32x4.extract_lane(worst, 1), f32x4.extract_lane(worst, 2)));
 }
 
 /** What became of n greys of a ramp, at their places in a table of so many `greys`: all reds, all greens, all pairs of blue and alpha. */

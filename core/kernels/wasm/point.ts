@@ -1,6 +1,7 @@
 /* Work on single pixels, or on triples. `d` may be `s`. Up to three pixels past n may be written. */
 // @ts-nocheck
-import { MAGIC, TABLE, add, alphaOf, f, luma, mul, put, px, splat, straight, sub, unit, withAlpha } from './lanes';
+import { add, alphaOf, f, least, luma, most, mul, px, put, splat, straight, sub, withAlpha } from './lanes';
+import { lookUp, lookUp4 } from './tables';
 
 /** colour * gain + offset, on straight colour; alpha stays. */
 export function affine(d: usize, s: usize, n: i32, gain: f32, offset: f32): void {
@@ -23,24 +24,29 @@ export function affineTriples(d: usize, s: usize, n: i32, gain: f32, offset: f32
   } while (s < end);
 }
 
-/** Where in a table a straight colour in 0..1 stands: byte offsets of the entries, and the way to the next ones. */
-@inline function place(t: v128): v128 { return add(sub(t, splat(0.5)), splat(MAGIC)); }
+/** How far outside 0..1 a value may be by rounding alone. */
+const HAIR: f32 = 1e-6;
 
-@inline function lookUp(v: v128, table: usize): v128 {
-  const t = mul(f32x4.sqrt(unit(v)), splat(TABLE)), m = place(t), way = sub(t, sub(m, splat(MAGIC)));
-  const i = i32x4.shl(v128.and(m, i32x4.splat(0x3fffff)), 3);
-  const r = v128.load64_zero(table + i32x4.extract_lane(i, 0)), g = v128.load64_zero(table + i32x4.extract_lane(i, 1)), b = v128.load64_zero(table + i32x4.extract_lane(i, 2));
-  const rg = v128.shuffle<i32>(r, g, 0, 4, 1, 5), value = v128.shuffle<i32>(rg, b, 0, 1, 4, 6), step = v128.shuffle<i32>(rg, b, 2, 3, 5, 6);
-  return add(value, mul(step, way));
+/** Whether n floats all lie in 0..1, but for rounding. Those up to the next vector are looked at too. */
+export function within(s: usize, n: i32): bool {
+  const end = s + (<usize>n << 2);
+  let low = splat(0), high = splat(0);
+  do {
+    const v = px(s);
+    low = least(low, v); high = most(high, v);
+    s += 16;
+  } while (s < end);
+  return !v128.any_true(v128.or(f32x4.lt(low, splat(-HAIR)), f32x4.gt(high, splat(1 + HAIR))));
 }
 
 /** The same tone table for red, green and blue of straight colour; alpha stays. */
 export function curve(d: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);
   do {
-    const v = px(s);
-    put(d, withAlpha(lookUp(v, table), v));
-    s += 16; d += 16;
+    const v = px(s), w = px(s + 16);
+    put(d, withAlpha(lookUp(v, table, 0, d), v));
+    put(d + 16, withAlpha(lookUp(w, table, 0, d + 16), w));
+    s += 32; d += 32;
   } while (s < end);
 }
 
@@ -59,21 +65,11 @@ export function level(amounts: usize, n: i32, k: f32): void {
   return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), v128.shuffle<i32>(ab, ce, 2, 3, 6, 7));
 }
 
-/** The table at four tones. */
-@inline function lookUp4(v: v128, table: usize): v128 {
-  const t = mul(f32x4.sqrt(unit(v)), splat(TABLE)), m = place(t), way = sub(t, sub(m, splat(MAGIC)));
-  const i = i32x4.shl(v128.and(m, i32x4.splat(0x3fffff)), 3);
-  const a = v128.load64_zero(table + i32x4.extract_lane(i, 0)), b = v128.load64_zero(table + i32x4.extract_lane(i, 1));
-  const c = v128.load64_zero(table + i32x4.extract_lane(i, 2)), e = v128.load64_zero(table + i32x4.extract_lane(i, 3));
-  const ab = v128.shuffle<i32>(a, b, 0, 4, 1, 5), ce = v128.shuffle<i32>(c, e, 0, 4, 1, 5);
-  return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), mul(v128.shuffle<i32>(ab, ce, 2, 3, 6, 7), way));
-}
-
 /** As `curve`, on triples. */
 export function curveTriples(d: usize, s: usize, n: i32, table: usize): void {
   const end = s + <usize>(12 * n);
   do {
-    put(d, lookUp4(px(s), table));
+    put(d, lookUp4(px(s), table, d));
     s += 16; d += 16;
   } while (s < end);
 }
@@ -82,7 +78,8 @@ export function curveTriples(d: usize, s: usize, n: i32, table: usize): void {
 export function gate(amounts: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);
   do {
-    put(amounts, mul(px(amounts), lookUp4(tones(px(s), px(s + 16), px(s + 32), px(s + 48)), table)));
+    const k = px(amounts);
+    put(amounts, mul(k, lookUp4(tones(px(s), px(s + 16), px(s + 32), px(s + 48)), table, amounts)));
     s += 64; amounts += 16;
   } while (s < end);
 }
@@ -93,7 +90,8 @@ export function gateAlpha(amounts: usize, s: usize, n: i32, table: usize): void 
   do {
     const a = px(s), b = px(s + 16), c = px(s + 32), e = px(s + 48);
     const alpha = v128.shuffle<i32>(v128.shuffle<i32>(a, b, 3, 7, 3, 7), v128.shuffle<i32>(c, e, 3, 7, 3, 7), 0, 1, 4, 5);
-    put(amounts, mul(px(amounts), lookUp4(straight(tones(a, b, c, e), alpha), table)));
+    const k = px(amounts);
+    put(amounts, mul(k, lookUp4(straight(tones(a, b, c, e), alpha), table, amounts)));
     s += 64; amounts += 16;
   } while (s < end);
 }

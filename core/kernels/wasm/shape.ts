@@ -1,9 +1,8 @@
 /* Tone and colour by tables, on straight colour; alpha stays. `d` may be `s`. */
 // @ts-nocheck
-import { MAGIC, TABLE, add, div, most, mul, px, put, splat, sub, unit, withAlpha } from './lanes';
+import { MAGIC, add, div, most, mul, px, put, splat, sub, unit, withAlpha } from './lanes';
+import { ONE, lookUp } from './tables';
 
-/** Bytes of one tone table. */
-const ONE: usize = 4096 * 8;
 /** Entries of a table by lightness or by hue, each four floats; one more stands at the end. */
 const STEPS: f32 = 1024;
 
@@ -11,12 +10,10 @@ const STEPS: f32 = 1024;
 export function curves(d: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);
   do {
-    const v = px(s), t = mul(f32x4.sqrt(unit(v)), splat(TABLE)), m = add(sub(t, splat(0.5)), splat(MAGIC)), way = sub(t, sub(m, splat(MAGIC)));
-    const i = i32x4.shl(v128.and(m, i32x4.splat(0x3fffff)), 3);
-    const r = v128.load64_zero(table + i32x4.extract_lane(i, 0)), g = v128.load64_zero(table + ONE + i32x4.extract_lane(i, 1)), b = v128.load64_zero(table + 2 * ONE + i32x4.extract_lane(i, 2));
-    const rg = v128.shuffle<i32>(r, g, 0, 4, 1, 5), value = v128.shuffle<i32>(rg, b, 0, 1, 4, 6), step = v128.shuffle<i32>(rg, b, 2, 3, 5, 6);
-    put(d, withAlpha(add(value, mul(step, way)), v));
-    s += 16; d += 16;
+    const v = px(s), w = px(s + 16);
+    put(d, withAlpha(lookUp(v, table, ONE, d), v));
+    put(d + 16, withAlpha(lookUp(w, table, ONE, d + 16), w));
+    s += 32; d += 32;
   } while (s < end);
 }
 

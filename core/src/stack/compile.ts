@@ -32,7 +32,11 @@ export type Step =
       readonly own?: string;
       readonly beneath?: string;
     }
-  | { readonly do: 'fade'; readonly to: Value; readonly from: Value; readonly toward: Value; readonly t: number };
+  | { readonly do: 'fade'; readonly to: Value; readonly from: Value; readonly toward: Value; readonly t: number }
+  /** A run of steps on each channel alone, by a table; `alike` if one serves all channels. */
+  | { readonly do: 'fused'; readonly to: Value; readonly from: Value; readonly steps: readonly Step[]; readonly alike: boolean };
+
+export type FusedStep = Extract<Step, { do: 'fused' }>;
 
 /** How each space is entered from encoded values and left again. */
 const spaces: Record<Space, { enter: Image; leave: (image: Image) => Image }> = {

@@ -11,7 +11,8 @@ const MAKINGS = 4;
 /** Values that a channel of a file can have. */
 export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;
 
-const cost = (step: Step): number => (step.do === 'point' && step.op !== 'affine' ? 4 : 1);
+/** What a step costs, about; a plain one is 1. */
+export const costOf = (step: Step): number => (step.do === 'point' && step.op !== 'affine' ? 4 : 1);
 
 /**
  * The values of a program that come from each value of an opaque photo's channels alone: so many greys tell all about them, so a load
@@ -24,13 +25,14 @@ export function foldable(steps: readonly Step[], layout: Layout): Set<Value> {
   folded.delete(PHOTO);
   const pixels = layout.width * layout.height;
   for (const value of folded) {
-    const work = slice(steps, [value], new Set()).reduce((sum, step) => sum + cost(step), 0);
+    const work = slice(steps, [value], new Set()).reduce((sum, step) => sum + costOf(step), 0);
     if ((work - WORTH) * pixels < work * greysOf(layout) * MAKINGS) folded.delete(value);
   }
   return folded;
 }
 
-function channelwise(step: Step): boolean {
+/** Whether each channel comes from itself alone. */
+export function channelwise(step: Step): boolean {
   if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
-  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).channelwise === true);
+  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).channelwise !== undefined);
 }

@@ -116,8 +116,9 @@ export interface Plan {
 
 /** Pixels that a row machine handles at a time: few enough that all slots stay in the first cache. */
 export const CHUNK = 512;
-/** Output tiles with blurs made per tile, and without. */
+/** Output tiles with blurs made per tile; with small images grown back, whose rows stay in the second cache; and with neither, as memory likes them. */
 export const LOCAL_TILE = { width: 512, height: 256 };
+export const GROWN_TILE = { width: 512, height: 64 };
 export const PLAIN_TILE = { width: 1024, height: 64 };
 /** Tiles of a reduction, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. */
 export const QUARTER_TILE = { width: 125, height: 96 };

@@ -5,8 +5,10 @@ import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from './compile';
 import { foldable } from './fold';
+import { fused } from './fuse';
 import { scratchBytes } from './workplace';
 import {
+  GROWN_TILE,
   LOCAL_TILE,
   PLAIN_TILE,
   tileOf,
@@ -30,7 +32,7 @@ const GLOBAL_FACTOR = 4;
 /** Memory for images below a change, and what it must have cost to be worth holding. */
 const HELD_BYTES = 160e6;
 const WORTH_HOLDING = 5;
-const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cost ?? 1) : 1);
+const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cost ?? 1) : step.do === 'fused' ? 2 : 1);
 
 /** Kernels may write a few pixels past an image. */
 const LEVEL_MARGIN = 256;
@@ -79,13 +81,14 @@ export class Planner {
   ) {}
 
   /** A plan for a program. `done` is to be called when it was carried out, and tells whether it was finished. */
-  plan(program: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
+  plan(compiled: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
+    const folded = foldable(compiled.steps, this.layout);
+    const program = fused(compiled, folded, this.layout);
     const used = new Set<Value>();
     const passes: Pass[] = [];
     const blurs = new Map(program.steps.filter((s): s is BlurStep => s.do === 'blur').map((s) => [s.to, s]));
     const bench = this.benchFor([...blurs.values()]);
 
-    const folded = foldable(program.steps, this.layout);
     const held = this.heldFor(program, folded, wanted.hold);
     const stops = new Set([...blurs.keys(), ...folded, ...held.known]);
 
@@ -95,7 +98,7 @@ export class Planner {
       const stepsTo = (values: readonly Value[]): Step[] => {
         const steps = slice(program.steps, values, stops);
         const reads = new Set([...values, ...steps.flatMap(inputsOf)]);
-        [...reads].filter((v) => folded.has(v)).forEach((to) => folds.set(to, { to, steps: slice(program.steps, [to], new Set()) }));
+        [...reads].filter((v) => folded.has(v)).forEach((to) => folds.set(to, { to, steps: slice(compiled.steps, [to], new Set()) }));
         [...blurs.values()].filter((b) => reads.has(b.to)).forEach(need);
         return steps;
       };
@@ -110,6 +113,10 @@ export class Planner {
       const steps = stepsTo([out, ...extra]);
       return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
     };
+    const tileFor = ({ locals, steps, out }: Route): TileSize => {
+      if (locals.length > 0) return LOCAL_TILE;
+      return [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value)) ? GROWN_TILE : PLAIN_TILE;
+    };
     const ensure = (blur: BlurStep): void => {
       if (used.has(blur.to)) return;
       used.add(blur.to);
@@ -121,14 +128,14 @@ export class Planner {
     for (const value of held.wanted) {
       const at = this.heap.take(this.imageBytes);
       const route = routeTo(value);
-      passes.push({ do: 'store', route, at, format: 'float', tile: route.locals.length > 0 ? LOCAL_TILE : PLAIN_TILE });
+      passes.push({ do: 'store', route, at, format: 'float', tile: tileFor(route) });
       this.held.set(value, at);
       stops.add(value);
     }
     const own = program.watched;
     const tally = wanted.tallies && own ? { ...own, at: wanted.tallies } : undefined;
     const route = routeTo(program.out, tally ? [tally.own, tally.beneath] : []);
-    const tile = wanted.tile ?? (route.locals.length > 0 ? LOCAL_TILE : PLAIN_TILE);
+    const tile = wanted.tile ?? tileFor(route);
     const to = wanted.at(route.locals.length > 0);
     const { format, band, area } = wanted;
     passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(tally && { tally }) });

@@ -4,7 +4,7 @@ import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
-import { inputsOf, PHOTO, type Step, type Value } from './compile';
+import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from './compile';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
 
@@ -40,6 +40,15 @@ const SLOT = (CHUNK + 4) * PIXEL;
 const AMOUNTS = (CHUNK + 4) * 4;
 const LINE = (CHUNK + 16) * PIXEL;
 
+export interface Ways {
+  /** What rows must be; what suits the steps, unless given. */
+  readonly form?: Form;
+  /** Values besides the last one that can be looked up by `addressOf` after a run. */
+  readonly kept?: readonly Value[];
+  /** Where the table of a fused step lies, if it tells closely what the steps do. */
+  readonly fusedAt?: (step: FusedStep) => number | undefined;
+}
+
 /**
  * Runs steps over chunks of a row: every step goes over a chunk while it is in the nearest cache. A machine is made once for a
  * pass; running it makes no garbage.
@@ -53,12 +62,11 @@ export class RowMachine {
   private readonly free: number[] = [];
   private top: number;
   private until = Infinity;
+  private readonly fusedAt: (step: FusedStep) => number | undefined;
 
   /**
    * @param scratch first of `RowMachine.bytes(steps, out)` bytes that are its own.
    * @param leaves images at hand: `low` ones from the start, all others filled in before a run; read at each run.
-   * @param form what rows must be; what suits the steps, unless given.
-   * @param kept values besides `out` that can be looked up by `addressOf` after a run.
    */
   constructor(
     private readonly plan: Plan,
@@ -67,9 +75,10 @@ export class RowMachine {
     steps: readonly Step[],
     private readonly out: Value,
     private readonly leaves: ReadonlyMap<Value, Leaf>,
-    { form = formFor(plan, steps), kept = [] }: { form?: Form; kept?: readonly Value[] } = {},
+    { form = formFor(plan, steps), kept = [], fusedAt = () => undefined }: Ways = {},
   ) {
     this.form = form;
+    this.fusedAt = fusedAt;
     this.top = scratch + AMOUNTS + LINE + 3 * SLOT;
     const uses = new Map<Value, number>();
     steps.forEach((step) => inputsOf(step).forEach((v) => uses.set(v, (uses.get(v) ?? 0) + 1)));
@@ -99,7 +108,8 @@ export class RowMachine {
   static bytes(steps: readonly Step[], out: Value): number {
     const made = new Set(steps.map(({ to }) => to));
     const leaves = new Set([out, ...steps.flatMap(inputsOf)].filter((value) => !made.has(value)));
-    return AMOUNTS + LINE + (leaves.size + steps.length + 4) * SLOT + leaves.size * Bands.bytes;
+    const inner = steps.reduce((sum, step) => sum + (step.do === 'fused' ? step.steps.length : 0), 0);
+    return AMOUNTS + LINE + (leaves.size + steps.length + inner + 4) * SLOT + leaves.size * Bands.bytes;
   }
 
   /** Rows from `until` on will not be asked for. */
@@ -227,9 +237,30 @@ export class RowMachine {
           mix(at[to] as number, at[a] as number, at[b] as number, n, strength, amounts, 0);
         };
       }
+      case 'fused':
+        return this.fused(step, a, to);
       case 'blur':
         throw new Error('a blur is made before its rows');
     }
+  }
+
+  /** By the table where all values lie in it, and otherwise step by step. */
+  private fused(step: FusedStep, a: number, to: number): Act {
+    const { kernels: k, at } = this;
+    const inside = new Map([[step.from, a]]);
+    const acts = step.steps.map((each) => {
+      const place = each.to === step.to ? to : this.newPlace();
+      const from = inputsOf(each).map((value) => inside.get(value) as number);
+      inside.set(each.to, place);
+      return this.act(each, from, place);
+    });
+    const table = this.fusedAt(step);
+    const curve = this.form === 'triples' ? k.curveTriples : step.alike ? k.curve : k.curves;
+    const channels = sizeOf(this.form) / 4;
+    return (x, y, n) => {
+      if (table !== undefined && k.within(at[a] as number, n * channels)) curve(at[to] as number, at[a] as number, n, table);
+      else for (const act of acts) act(x, y, n);
+    };
   }
 }
 
@@ -240,5 +271,6 @@ function formFor({ source }: Plan, steps: readonly Step[]): Form {
 /** Steps that work on each channel alone, and have a loop for triples. */
 function mindsNoPixel(step: Step): boolean {
   if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
+  if (step.do === 'fused') return step.alike && step.steps.every(mindsNoPixel);
   return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
 }

@@ -8,8 +8,8 @@ export type Bind = (k: Kernels, numbers: readonly number[], table: number, line:
 
 /** An inner loop as the engine sees it. */
 interface Op {
-  /** Each channel comes from itself alone, by the same rule wherever the pixel is. */
-  readonly channelwise?: true;
+  /** Each channel comes from itself alone, by the same rule wherever the pixel is: one rule for all channels, or one for each. */
+  readonly channelwise?: 'alike' | 'apart';
   /** Which inputs must be straight colour, and whether the result is. `own` minds alpha by itself. */
   readonly alpha: 'own' | { readonly straight: readonly boolean[]; readonly gives: boolean };
   /** The same on a row of triples, for those that work on each channel alone. */
@@ -25,7 +25,7 @@ const guided = { straight: [true, true], gives: true } as const;
 /** All inner loops that expressions can ask for. */
 export const ops = {
   affine: {
-    channelwise: true,
+    channelwise: 'alike',
     alpha: 'own',
     bind:
       (k, [gain = 1, offset = 0]) =>
@@ -37,22 +37,22 @@ export const ops = {
         k.affineTriples(d, a, n, gain, offset),
   },
   curve: {
-    channelwise: true,
+    channelwise: 'alike',
     cost: 2,
     alpha: straight,
     bind: (k, _, table) => (d, a, _b, n) => k.curve(d, a, n, table),
     triples: (k, _, table) => (d, a, _b, n) => k.curveTriples(d, a, n, table),
   },
-  curves: { channelwise: true, cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.curves(d, a, n, table) },
-  ramps: { channelwise: true, cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
+  curves: { channelwise: 'apart', cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.curves(d, a, n, table) },
+  ramps: { channelwise: 'apart', cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
   lattice: { cost: 4, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.lattice(d, a, n, table) },
-  toLinear: { channelwise: true, cost: 3, alpha: straight, bind: (k) => (d, a, _b, n) => k.toLinear(d, a, n) },
-  fromLinear: { channelwise: true, cost: 3, alpha: straight, bind: (k) => (d, a, _b, n) => k.fromLinear(d, a, n) },
+  toLinear: { channelwise: 'alike', cost: 3, alpha: straight, bind: (k) => (d, a, _b, n) => k.toLinear(d, a, n) },
+  fromLinear: { channelwise: 'alike', cost: 3, alpha: straight, bind: (k) => (d, a, _b, n) => k.fromLinear(d, a, n) },
   toOklab: { cost: 6, alpha: straight, bind: (k) => (d, a, _b, n) => k.toOklab(d, a, n) },
   fromOklab: { cost: 6, alpha: straight, bind: (k) => (d, a, _b, n) => k.fromOklab(d, a, n) },
   matrix: { alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.matrix(d, a, n, table) },
   raise: {
-    channelwise: true,
+    channelwise: 'alike',
     cost: 3,
     alpha: straight,
     bind:
