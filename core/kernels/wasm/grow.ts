@@ -39,6 +39,7 @@ import { extend, extendTriples, vectors } from './triples';
  * pixels, 12 triples, of which up to 16 bytes past n may be written.
  */
 export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32, step: i32): void {
+  if (by == 4) return acrossByFour(d, row, origin, x, n, step);
   const u = x + origin, past = phases + (<usize>by << 2), end = d + <usize>(n * step);
   const sixth = splat(1.0 / 6), half = splat(0.5);
   let s = row + (<usize>(u / by - 1) << 4), t = phases + (<usize>(u % by) << 2);
@@ -71,15 +72,38 @@ export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: u
   mirrored(d, d + step, add(a, e), add(b, c), sub(a, e), sub(b, c), w0, w1, w2, w3);
 }
 
+/** Half of the sums (sign 1) or differences (-1) of what the outer two give to a place at t, and the inner two. */
+@inline function outerAt(t: f64, sign: f64): v128 { return splat(<f32>(((1 - t) * (1 - t) * (1 - t) + sign * t * t * t) / 12)); }
+@inline function innerAt(t: f64, sign: f64): v128 { return splat(<f32>((3 * t * t * t - 6 * t * t + 4 + sign * (3 * (1 - t) * (1 - t) * (1 - t) - 6 * (1 - t) * (1 - t) + 4)) / 12)); }
+
+/** Four pixels between the middle two of four, but for the first few; returns where the next one goes. */
+@inline function quad(d: usize, step: usize, few: i32, p0: v128, p1: v128, p2: v128, p3: v128): usize {
+  const outer = add(p0, p3), inner = add(p1, p2), apart = sub(p0, p3), across = sub(p1, p2);
+  const far = common(outer, inner, outerAt(0.125, 1), innerAt(0.125, 1)), lean = common(apart, across, outerAt(0.125, -1), innerAt(0.125, -1));
+  const near = common(outer, inner, outerAt(0.375, 1), innerAt(0.375, 1)), tilt = common(apart, across, outerAt(0.375, -1), innerAt(0.375, -1));
+  if (few < 1) { put(d, add(far, lean)); d += step; }
+  if (few < 2) { put(d, add(near, tilt)); d += step; }
+  if (few < 3) { put(d, sub(near, tilt)); d += step; }
+  put(d, sub(far, lean));
+  return d + step;
+}
+
+/** As \`growAcross\`, by four. Three pixels past n may be written. */
+function acrossByFour(d: usize, row: usize, origin: i32, x: i32, n: i32, step: i32): void {
+  const u = x + origin, end = d + <usize>(n * step);
+  let s = row + (<usize>(u / 4 - 1) << 4), p0 = px(s), p1 = px(s + 16), p2 = px(s + 32), p3 = px(s + 48);
+  d = quad(d, step, u % 4, p0, p1, p2, p3);
+  if (d < end) do {
+    p0 = p1; p1 = p2; p2 = p3; p3 = px(s + 64); s += 16;
+    d = quad(d, step, 0, p0, p1, p2, p3);
+  } while (d < end);
+}
+
 /** The value of a cubic at t, and its first three differences from there in steps of h. */
 @inline function value(t: f64, c0: f64, c1: f64, c2: f64, c3: f64): v128 { return splat(<f32>(c0 + t * (c1 + t * (c2 + t * c3)))); }
 @inline function first(t: f64, h: f64, c1: f64, c2: f64, c3: f64): v128 { return splat(<f32>(h * (c1 + c2 * (t + t + h) + c3 * (3 * t * (t + h) + h * h)))); }
 @inline function second(t: f64, h: f64, c2: f64, c3: f64): v128 { return splat(<f32>(h * h * (2 * c2 + 6 * c3 * (t + h)))); }
 @inline function third(h: f64, c3: f64): v128 { return splat(<f32>(6 * h * h * h * c3)); }
-
-/** Half of the sums (sign 1) or differences (-1) of what the outer two rows give to a row at t, and the inner two. */
-@inline function outerAt(t: f64, sign: f64): v128 { return splat(<f32>(((1 - t) * (1 - t) * (1 - t) + sign * t * t * t) / 12)); }
-@inline function innerAt(t: f64, sign: f64): v128 { return splat(<f32>((3 * t * t * t - 6 * t * t + 4 + sign * (3 * (1 - t) * (1 - t) * (1 - t) - 6 * (1 - t) * (1 - t) + 4)) / 12)); }
 
 /** Row k of `by` and the one that mirrors it. */
 @inline function pair(d: usize, stride: usize, by: i32, k: i32, outer: v128, inner: v128, apart: v128, across: v128): void {

@@ -56,6 +56,7 @@ const trials: [number, number, number][] = [
   [5.8, 203, 90],
   [6.95, 203, 90],
   [13.9, 260, 150],
+  [27.8, 500, 220],
   [30, 600, 220],
   [110, 1300, 40],
   [300, 3001, 20],
@@ -73,7 +74,7 @@ describe.each(trials)('Gaussian of sigma %d at %d x %d', (sigma, w, h) => {
   });
 });
 
-it.each([3.6, 6.95, 7.5, 13.9])('answers to a single pixel alike wherever it falls: sigma %d', async (sigma) => {
+it.each([3.6, 6.95, 7.5, 13.9, 27.9])('answers to a single pixel alike wherever it falls: sigma %d', async (sigma) => {
   const [w, h] = [131, 122];
   for (const [dx, dy] of [
     [0, 0],

@@ -24,14 +24,14 @@ export interface Pyramid {
 
 /**
  * How a Gaussian is made. Halving with (1 5 10 10 5 1)/32 down to factor D has a variance of 5 (D^2 - 1)/12, growing back with
- * a cubic B-spline D^2/3; the small Gaussian makes up the rest. From factor 4 on the first halving is by (1 3 3 1)/8, whose variance is 3/4 in
- * place of 5/4. (P. Burt and E. Adelson 1983; survey: P. Getreuer, IPOL 2013.)
+ * a cubic B-spline D^2/3; the small Gaussian makes up the rest. The first two halvings are by (1 3 3 1)/8 where another one follows: its variance is 3/4 in
+ * place of 5/4, the second time counted in pixels that are twice as wide. (P. Burt and E. Adelson 1983; survey: P. Getreuer, IPOL 2013.)
  */
 export function pyramidFor(sigma: number): Pyramid {
   let factor = 1;
   let small = sigma;
   for (let d = 2; d <= MOST_FACTOR; d *= 2) {
-    const halving = (5 * (d * d - 1)) / 12 - (d >= 4 ? 0.5 : 0);
+    const halving = (5 * (d * d - 1)) / 12 - (d >= 4 ? 0.5 : 0) - (d >= 8 ? 2 : 0);
     const variance = (sigma * sigma - halving) / (d * d) - 1 / 3;
     if (variance < LEAST_SIGMA * LEAST_SIGMA) break;
     factor = d;

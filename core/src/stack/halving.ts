@@ -51,9 +51,12 @@ class LastRows {
 const firstOf = (halving: Halving, j: number): number => 2 * j - (halving === 'firm' ? TAPS : TAPS - 1);
 const tapsOf = (halving: Halving): number => (halving === 'firm' ? TAPS : TAPS - 2);
 
-function halveFrom(halve: Kernels['halveRow'], rows: LastRows, j: number, to: number, n: number, spare: number): void {
-  const k = firstOf('firm', j);
-  halve(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), rows.row(k + 4), rows.row(k + 5), n, spare);
+/** Row j at half size of rows of a form. */
+function halveFrom(kernels: Kernels, halving: Halving, triples: boolean, rows: LastRows, j: number, to: number, n: number, spare: number): void {
+  const k = firstOf(halving, j);
+  const [a, b, c, e] = [rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3)];
+  if (halving === 'soft') return (triples ? kernels.softenTriples : kernels.softenRow)(to, a, b, c, e, n, spare);
+  (triples ? kernels.halveTriples : kernels.halveRow)(to, a, b, c, e, rows.row(k + 4), rows.row(k + 5), n, spare);
 }
 
 /**
@@ -118,10 +121,8 @@ class MadeHalfRows implements HalfRows {
   }
 
   put(j: number, to: number): void {
-    const { kernels, rows, n, spare, triples } = this;
-    if (this.halving === 'firm') return halveFrom(triples ? kernels.halveTriples : kernels.halveRow, rows, j, to, n, spare);
-    const k = firstOf('soft', j);
-    (triples ? kernels.softenTriples : kernels.softenRow)(to, rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3), n, spare);
+    const { kernels, halving, triples, rows, n, spare } = this;
+    halveFrom(kernels, halving, triples, rows, j, to, n, spare);
   }
 }
 
@@ -157,7 +158,7 @@ class ByteHalfRows implements HalfRows {
   }
 }
 
-/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly, then firmly. */
+/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. */
 export class QuarterRows {
   private readonly halves: LastRows;
   private readonly triples: boolean;
@@ -170,18 +171,19 @@ export class QuarterRows {
     lines: number,
     i0: number,
     private readonly n: number,
+    private readonly halving: Halving,
   ) {
-    const halfLength = 2 * n + 4;
+    const halfLength = 2 * (n - 1) + tapsOf(halving);
     const halfBytes = (halfLength + 4) * PIXEL;
-    const half = halfRows(full, kernels, lines + HALVING_LINES * halfBytes, 2 * i0 - TAPS, halfLength, 'soft');
+    const half = halfRows(full, kernels, lines + HALVING_LINES * halfBytes, firstOf(halving, i0), halfLength, 'soft');
     this.triples = half.triples;
     this.spare = lines + TAPS * halfBytes;
     this.halves = new LastRows(lines, halfBytes, (j, line) => half.put(j, line));
   }
 
   put(k: number, to: number): void {
-    const { kernels, halves, n, spare, triples } = this;
-    halveFrom(triples ? kernels.halveTriples : kernels.halveRow, halves, k, to, n, spare);
+    const { kernels, halving, halves, n, spare, triples } = this;
+    halveFrom(kernels, halving, triples, halves, k, to, n, spare);
     if (triples) kernels.opaque(to, to, n);
   }
 }

@@ -36,7 +36,7 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
   const place = new Workplace(plan, pass.route, kernels, crew.part, tileOf(pass));
   for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, QUARTER_TILE)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(fullOf(plan, place.machine, pass.route), kernels, place.lines, tile.x, tile.w);
+    const rows = new QuarterRows(fullOf(plan, place.machine, pass.route), kernels, place.lines, tile.x, tile.w, pass.levels.length > 1 ? 'soft' : 'firm');
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
   }
   crew.meet();
