@@ -1,4 +1,4 @@
-import { stackOf, layer, newEngine, pixelsOf } from './work';
+import { layer, newEngine, orton, pixelsOf, stackOf } from './work';
 import { report, side } from './timing';
 
 const SIZE = { width: 1536, height: 1024 };
@@ -60,4 +60,14 @@ export async function benchDrag(rounds: number): Promise<void> {
     });
     report(`fader drag, 1.5 MP, 12 layers, ${name} one`, ours, whole, target, 1.57);
   }
+  const radius = () => orton(8 + (++count % 97) / 97, SIZE.width);
+  kept.render({ stack: radius(), format: 'screen' });
+  const { ours, whole } = await side(rounds * 3, {
+    ours: () => kept.render({ stack: radius(), format: 'screen' }),
+    whole: () => {
+      fresh.open({ ...SIZE, depth: 8, channels: 3 }).set(pixels);
+      fresh.render({ stack: radius(), format: 'screen' });
+    },
+  });
+  report('drag of the radius in an Orton glow', ours, whole, undefined, 1.57);
 }

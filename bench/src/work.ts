@@ -19,9 +19,12 @@ export function layer(kind: KindLayer['kind'], { params, ...rest }: Partial<Kind
 }
 export const stackOf = (...layers: Layer[]): Stack => ({ ...emptyStack, layers });
 
-/** Screen with itself, then its own blur in multiply at 60 %. */
-export const orton = (sigmaPx: number, longEdge: number): Stack =>
-  stackOf(layer('tone', { blend: 'screen' }), layer('blur', { blend: 'multiply', strength: 0.6, params: { radius: sigmaPx / longEdge } }));
+/** Screen with itself, then its own blur in multiply at 60 %. A nudge makes all of it anew, whatever an engine keeps. */
+export const orton = (sigmaPx: number, longEdge: number, nudge = 0): Stack =>
+  stackOf(
+    layer('tone', { blend: 'screen', strength: 1 - nudge }),
+    layer('blur', { blend: 'multiply', strength: 0.6, params: { radius: sigmaPx / longEdge } }),
+  );
 
 export async function newEngine(keepBytes = 0): Promise<Engine> {
   const memory = newMemory(true);

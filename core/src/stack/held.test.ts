@@ -4,6 +4,7 @@ import type { Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
 import { compile, Names } from './compile';
+import { control } from './crew';
 import { foldable } from './fold';
 
 describe('steps that are folded into a table of what a file’s values become', () => {
@@ -41,6 +42,45 @@ describe('one change after another', () => {
       expect(worst(new Float32Array(rendered.buffer), await floats(stack, layout, (k) => values[k] as number))).toBe(0);
     }
   }, 60000);
+});
+
+describe('a radius that is changed again and again', () => {
+  it('gives what a new engine gives, though only what comes after a quarter of the size is made anew', async () => {
+    const layout: Layout = { width: 180, height: 110, depth: 8, channels: 3 };
+    const values = scene(180, 110, 3);
+    const engine = await newEngine();
+    fill(engine, layout, (i) => values[i] as number);
+    const at = (radius: number, contrast: number) =>
+      stackOf(
+        layer('tone', { contrast }, { blend: 'screen' }),
+        layer('blur', { radius }, { blend: 'multiply', strength: 0.6 }),
+        layer('blur', { radius: 0.2 }, { blend: 'overlay', strength: 0.3 }),
+      );
+    // By four, eight and sixteen, and back; then of another picture.
+    for (const [radius, contrast] of [
+      [0.05, 0.1],
+      [0.06, 0.1],
+      [0.1, 0.1],
+      [0.2, 0.1],
+      [0.05, 0.1],
+      [0.05, 0.3],
+      [0.1, 0.3],
+    ] as const) {
+      const rendered = engine.render({ stack: at(radius, contrast), format: 'float' })?.pixels.slice() ?? new Uint8Array();
+      expect(worst(new Float32Array(rendered.buffer), await floats(at(radius, contrast), layout, (k) => values[k] as number))).toBe(0);
+    }
+  });
+
+  it('begins anew where the one before was stopped', async () => {
+    const layout: Layout = { width: 180, height: 110, depth: 8, channels: 3 };
+    const values = scene(180, 110, 3);
+    const engine = await newEngine();
+    fill(engine, layout, (i) => values[i] as number);
+    const at = (radius: number) => stackOf(layer('blur', { radius }));
+    expect(engine.render({ stack: at(0.06), format: 'float', begun: (words) => control.stop(words) })).toBeUndefined();
+    const rendered = engine.render({ stack: at(0.07), format: 'float' })?.pixels.slice() ?? new Uint8Array();
+    expect(worst(new Float32Array(rendered.buffer), await floats(at(0.07), layout, (k) => values[k] as number))).toBe(0);
+  });
 });
 
 describe('a photo that is not needed again', () => {

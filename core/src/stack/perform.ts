@@ -30,30 +30,35 @@ export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: Band
 }
 
 function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): void {
-  const [quarter] = pass.levels;
-  if (!quarter) throw new Error('a reduction needs a level');
-  const { layout } = plan.source;
+  const { quarter, levels, small, spare, radius, taps } = pass;
   const place = new Workplace(plan, pass.route, kernels, crew.part, tileOf(pass));
-  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, QUARTER_TILE)) {
-    place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(fullOf(plan, place.machine, pass.route), kernels, place.lines, tile.x, tile.w, pass.levels.length > 1 ? 'soft' : 'firm');
-    for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
-  }
-  crew.meet();
-  const share = (n: number): [number, number] => [Math.floor((n * crew.part) / crew.parts), Math.floor((n * (crew.part + 1)) / crew.parts)];
-  for (let i = 1; i < pass.levels.length; i++) {
-    const [from, to] = [pass.levels[i - 1], pass.levels[i]];
-    if (!from || !to) break;
-    const [a, b] = share(to.height);
-    kernels.halve(to.at, from.at, from.width, from.height, to.width, a, b, place.lines);
+  if (!pass.made) {
+    quarterOf(plan, pass, place, kernels, crew);
     crew.meet();
   }
-  const last = pass.levels.at(-1) ?? quarter;
+  const share = (n: number): [number, number] => [Math.floor((n * crew.part) / crew.parts), Math.floor((n * (crew.part + 1)) / crew.parts)];
+  let last = quarter;
+  for (const level of levels) {
+    const [a, b] = share(level.height);
+    kernels.halve(level.at, last.at, last.width, last.height, level.width, a, b, place.lines);
+    crew.meet();
+    last = level;
+  }
   const [a, b] = share(last.height);
   const at = (base: number): number => base + a * last.width * PIXEL;
-  kernels.firAcross(at(pass.spare), last.width, at(last.at), last.width, last.width, 0, last.width, b - a, pass.radius, pass.taps, place.lines);
+  kernels.firAcross(at(spare), last.width, at(last.at), last.width, last.width, 0, last.width, b - a, radius, taps, place.lines);
   crew.meet();
-  kernels.firDown(at(last.at), last.width, pass.spare, last.width, last.height, a, b - a, last.width, pass.radius, pass.taps);
+  kernels.firDown(at(small.at), last.width, spare, last.width, last.height, a, b - a, last.width, radius, taps);
+}
+
+/** Halves twice in tiles, in passing: no full-size image is held. */
+function quarterOf(plan: Plan, { route, quarter, halving }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
+  const { layout } = plan.source;
+  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, QUARTER_TILE)) {
+    place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
+    const rows = new QuarterRows(fullOf(plan, place.machine, route), kernels, place.lines, tile.x, tile.w, halving);
+    for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
+  }
 }
 
 function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, bandDone: BandDone): void {

@@ -53,8 +53,14 @@ export interface ReducePass {
   readonly do: 'reduce';
   readonly to: Value;
   readonly route: Route;
-  /** From a quarter of the size down; the last one ends as the blurred image. */
+  /** A quarter of the size, by which filter it is halved the second time, and whether it is at hand from before. */
+  readonly quarter: Level;
+  readonly halving: 'soft' | 'firm';
+  readonly made: boolean;
+  /** From an eighth of the size down. */
   readonly levels: readonly Level[];
+  /** The blurred image; may lie where the last level is. */
+  readonly small: Level;
   readonly radius: number;
   readonly taps: number;
   /** As large as the last level. */

@@ -3,7 +3,7 @@ import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout, Rect } from '../pixels/picture';
-import { inputsOf, slice, type Program, type Step, type Value } from './compile';
+import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from './compile';
 import { foldable } from './fold';
 import { fused } from './fuse';
 import { scratchBytes } from './workplace';
@@ -37,6 +37,8 @@ const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cos
 /** Kernels may write a few pixels past an image. */
 const LEVEL_MARGIN = 256;
 
+const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} ${halving}`;
+
 interface Blurred extends Low {
   readonly bytes: number;
 }
@@ -66,11 +68,12 @@ export class Planner {
   private readonly blurred = new Map<Value, Blurred>();
   private readonly pyramids = new Map<number, Pyramid & { readonly tapsAt: number; readonly weightsAt: number }>();
   private readonly held = new Map<Value, number>();
+  private readonly quarters = new Map<string, Level>();
   /** Values of the last program. */
   private last: ReadonlySet<Value> = new Set();
   private scratch: { at: number[]; bytes: number } = { at: [], bytes: 0 };
 
-  /** @param keepBytes how much memory blurred images may hold that the latest plan does not use. */
+  /** @param keepBytes how much memory blurred images may hold that the latest plan does not use; 0 if nothing is to be kept of them. */
   constructor(
     private readonly heap: Heap,
     private readonly layout: Layout,
@@ -121,8 +124,7 @@ export class Planner {
       if (used.has(blur.to)) return;
       used.add(blur.to);
       if (this.blurred.has(blur.to)) return;
-      const route = routeTo(blur.from);
-      passes.push(this.reducePass(blur, route, bench));
+      passes.push(this.reducePass(blur, () => routeTo(blur.from), wanted.hold && this.keepBytes > 0, bench));
     };
 
     for (const value of held.wanted) {
@@ -150,11 +152,14 @@ export class Planner {
       passes,
       scratch: this.scratchFor(passes),
     };
-    const made = passes.flatMap((pass) => (pass.do === 'reduce' ? [pass.to] : []));
+    const reductions = passes.filter((pass) => pass.do === 'reduce');
+    const inUse = new Set([...blurs.values()].flatMap(({ from }) => [quarterName(from, 'soft'), quarterName(from, 'firm')]));
     return {
       plan,
       done: (finished) => {
-        this.tidy(bench, used, finished ? [] : made);
+        this.tidy(bench, used, finished ? [] : reductions.map(({ to }) => to));
+        const broken = finished ? [] : reductions.filter(({ made }) => !made).map(({ quarter }) => quarter.at);
+        for (const [name, { at }] of this.quarters) if (!inUse.has(name) || broken.includes(at)) this.forgetQuarter(name, at);
         if (!finished) held.wanted.forEach((value) => this.letGo(value));
       },
     };
@@ -165,6 +170,7 @@ export class Planner {
     [...this.tables.values(), ...this.scratch.at].forEach((at) => this.heap.release(at));
     [...this.blurred.values()].forEach(({ at }) => this.heap.release(at));
     [...this.held.values()].forEach((at) => this.heap.release(at));
+    this.quarters.forEach(({ at }, name) => this.forgetQuarter(name, at));
     this.held.clear();
     [...this.pyramids.values()].forEach(({ tapsAt }) => this.heap.release(tapsAt));
     [this.tables, this.blurred, this.pyramids].forEach((map) => map.clear());
@@ -173,6 +179,11 @@ export class Planner {
 
   private get imageBytes(): number {
     return this.layout.width * this.layout.height * PIXEL;
+  }
+
+  private forgetQuarter(name: string, at: number): void {
+    this.heap.release(at);
+    this.quarters.delete(name);
   }
 
   private letGo(value: Value): void {
@@ -232,16 +243,37 @@ export class Planner {
     return sizes.map(({ width, height }) => ({ width, height, bytes: width * height * PIXEL + LEVEL_MARGIN }));
   }
 
-  private reducePass(blur: BlurStep, route: Route, bench = 0): ReducePass {
+  /**
+   * How a blurred image is made. On the bench the quarter-size image that it goes through is kept: where only the radius changes, all before it is done.
+   * @param bench room for what lies between, from there on.
+   */
+  private reducePass(blur: BlurStep, route: () => Route, hold: boolean, bench = 0): ReducePass {
     const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(blur.sigmaPx);
     const sizes = this.levels(blur.sigmaPx);
-    const last = sizes.pop();
-    if (!last) throw new Error('a blurred image needs a size');
+    const [first, last] = [sizes[0], sizes.at(-1)];
+    if (!first || !last) throw new Error('a blurred image needs a size');
     let spare = bench;
-    const levels: Level[] = sizes.map(({ width, height, bytes }) => ({ at: (spare += bytes) - bytes, width, height }));
     const small = { at: this.heap.take(last.bytes), width: last.width, height: last.height };
+    const rest = sizes.slice(1, -1).map(({ width, height, bytes }): Level => ({ at: (spare += bytes) - bytes, width, height }));
+    const halving = sizes.length > 1 ? 'soft' : 'firm';
+    const known = this.quarters.get(quarterName(blur.from, halving));
+    const quarterAt = (): number => (hold ? this.heap.take(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
+    const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
+    if (hold) this.quarters.set(quarterName(blur.from, halving), quarter);
     this.blurred.set(blur.to, { ...small, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes });
-    return { do: 'reduce', to: blur.to, route, levels: [...levels, small], radius: taps.length - 1, taps: tapsAt, spare };
+    return {
+      do: 'reduce',
+      to: blur.to,
+      route: known ? { folds: [], locals: [], steps: [], out: PHOTO } : route(),
+      quarter,
+      halving,
+      made: known !== undefined,
+      levels: sizes.length > 1 ? [...rest, small] : [],
+      small,
+      radius: taps.length - 1,
+      taps: tapsAt,
+      spare,
+    };
   }
 
   /** After a plan: gives the bench back, and blurred images that nobody used lately, oldest first. */
