@@ -126,7 +126,7 @@ export const CHUNK = 512;
 export const LOCAL_TILE = { width: 512, height: 256 };
 export const GROWN_TILE = { width: 512, height: 64 };
 export const PLAIN_TILE = { width: 1024, height: 64 };
-/** Tiles of a reduction, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. */
+/** Tiles of a reduction at most, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. */
 export const QUARTER_TILE = { width: 125, height: 96 };
 /** Source pixels that such a tile reads beyond four times its size. */
 export const QUARTER_RIM = 12;

@@ -11,6 +11,12 @@ export function tileAt(area: Rect, tile: TileSize, i: number): Rect {
   return { x: area.x + x, y: area.y + y, w: Math.min(tile.width, area.w - x), h: Math.min(tile.height, area.h - y) };
 }
 
+/** The largest tile size up to one given that leaves no narrow tiles at the ends: all hands then have about the same to do. */
+export function evenly({ width, height }: TileSize, most: TileSize): TileSize {
+  const even = (n: number, size: number): number => Math.ceil(n / Math.ceil(n / size));
+  return { width: even(width, most.width), height: even(height, most.height) };
+}
+
 /** Tiles over an area, as this hand of a crew gets them. */
 export function* tiles(crew: Crew, area: Rect, tile: TileSize): Generator<Rect> {
   const count = tileCount(area, tile);
