@@ -88,7 +88,7 @@ export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: u
   return d + step;
 }
 
-/** As \`growAcross\`, by four. Three pixels past n may be written. */
+/** As `growAcross`, by four. Three pixels past n may be written. */
 function acrossByFour(d: usize, row: usize, origin: i32, x: i32, n: i32, step: i32): void {
   const u = x + origin, end = d + <usize>(n * step);
   let s = row + (<usize>(u / 4 - 1) << 4), p0 = px(s), p1 = px(s + 16), p2 = px(s + 32), p3 = px(s + 48);

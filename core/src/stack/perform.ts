@@ -2,8 +2,8 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Rect } from '../pixels/picture';
 import type { Crew } from './crew';
 import { QuarterRows } from './halving';
-import { areaOf, bytesOf, CHUNK, QUARTER_RIM, QUARTER_TILE, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
-import { evenly, tileCount, tiles } from './tiles';
+import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
+import { tileCount, tiles } from './tiles';
 import { storing, wantsPixels } from './storing';
 import { warp } from './warp';
 import { fullOf, Workplace } from './workplace';
@@ -52,9 +52,9 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): voi
 }
 
 /** Halves twice in tiles, in passing: no full-size image is held. */
-function quarterOf(plan: Plan, { route, quarter, halving }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
+function quarterOf(plan: Plan, { route, quarter, halving, tile: size }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
   const { layout } = plan.source;
-  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, evenly(quarter, QUARTER_TILE))) {
+  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, size)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
     const rows = new QuarterRows(fullOf(plan, place.machine, route), kernels, place.lines, tile.x, tile.w, halving);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);

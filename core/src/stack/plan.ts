@@ -57,6 +57,8 @@ export interface ReducePass {
   readonly quarter: Level;
   readonly halving: 'soft' | 'firm';
   readonly made: boolean;
+  /** Tiles of the quarter-size image. */
+  readonly tile: TileSize;
   /** From an eighth of the size down. */
   readonly levels: readonly Level[];
   /** The blurred image; may lie where the last level is. */
@@ -126,8 +128,13 @@ export const CHUNK = 512;
 export const LOCAL_TILE = { width: 512, height: 256 };
 export const GROWN_TILE = { width: 512, height: 64 };
 export const PLAIN_TILE = { width: 1024, height: 64 };
-/** Tiles of a reduction at most, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. */
+/**
+ * Tiles of a reduction at most, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. Where nothing but the
+ * photo is read they may be wide, as memory likes them, if that leaves enough of them for a crew.
+ */
 export const QUARTER_TILE = { width: 125, height: 96 };
+export const WIDE_QUARTER_TILE = { width: 1021, height: 96 };
+export const ENOUGH_TILES = 16;
 /** Source pixels that such a tile reads beyond four times its size. */
 export const QUARTER_RIM = 12;
 
@@ -139,7 +146,7 @@ export const areaOf = ({ area }: StorePass, { width, height }: Layout): Rect => 
 /** Size of a pass's tiles, in pixels of the source. */
 export function tileOf(pass: Pass): TileSize {
   if (pass.do !== 'reduce') return pass.tile;
-  return { width: 4 * QUARTER_TILE.width + QUARTER_RIM, height: 4 * QUARTER_TILE.height + QUARTER_RIM };
+  return { width: 4 * pass.tile.width + QUARTER_RIM, height: 4 * pass.tile.height + QUARTER_RIM };
 }
 
 /** Tiles of a plan's last pass. */

@@ -6,12 +6,16 @@ import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from './compile';
 import { foldable } from './fold';
 import { fused } from './fuse';
+import { evenly, tileCount } from './tiles';
 import { scratchBytes } from './workplace';
 import {
   GROWN_TILE,
+  ENOUGH_TILES,
   LOCAL_TILE,
   PLAIN_TILE,
+  QUARTER_TILE,
   tileOf,
+  WIDE_QUARTER_TILE,
   type Fold,
   type Level,
   type LocalBlur,
@@ -38,6 +42,12 @@ const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cos
 const LEVEL_MARGIN = 256;
 
 const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} ${halving}`;
+
+function quarterTile(quarter: Level, mayBeWide: boolean): TileSize {
+  const wide = evenly(quarter, WIDE_QUARTER_TILE);
+  const many = tileCount({ x: 0, y: 0, w: quarter.width, h: quarter.height }, wide) >= ENOUGH_TILES;
+  return mayBeWide && many ? wide : evenly(quarter, QUARTER_TILE);
+}
 
 interface Blurred extends Low {
   readonly bytes: number;
@@ -116,15 +126,13 @@ export class Planner {
       const steps = stepsTo([out, ...extra]);
       return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
     };
-    const tileFor = ({ locals, steps, out }: Route): TileSize => {
-      if (locals.length > 0) return LOCAL_TILE;
-      return [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value)) ? GROWN_TILE : PLAIN_TILE;
-    };
+    const grows = ({ steps, out }: Route): boolean => [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value));
+    const tileFor = (route: Route): TileSize => (route.locals.length > 0 ? LOCAL_TILE : grows(route) ? GROWN_TILE : PLAIN_TILE);
     const ensure = (blur: BlurStep): void => {
       if (used.has(blur.to)) return;
       used.add(blur.to);
       if (this.blurred.has(blur.to)) return;
-      passes.push(this.reducePass(blur, () => routeTo(blur.from), wanted.hold && this.keepBytes > 0, bench));
+      passes.push(this.reducePass(blur, () => routeTo(blur.from), grows, wanted.hold && this.keepBytes > 0, bench));
     };
 
     for (const value of held.wanted) {
@@ -247,7 +255,7 @@ export class Planner {
    * How a blurred image is made. On the bench the quarter-size image that it goes through is kept: where only the radius changes, all before it is done.
    * @param bench room for what lies between, from there on.
    */
-  private reducePass(blur: BlurStep, route: () => Route, hold: boolean, bench = 0): ReducePass {
+  private reducePass(blur: BlurStep, routeTo: () => Route, grows: (route: Route) => boolean, hold: boolean, bench = 0): ReducePass {
     const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(blur.sigmaPx);
     const sizes = this.levels(blur.sigmaPx);
     const [first, last] = [sizes[0], sizes.at(-1)];
@@ -261,13 +269,15 @@ export class Planner {
     const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
     if (hold) this.quarters.set(quarterName(blur.from, halving), quarter);
     this.blurred.set(blur.to, { ...small, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes });
+    const route = known ? { folds: [], locals: [], steps: [], out: PHOTO } : routeTo();
     return {
       do: 'reduce',
       to: blur.to,
-      route: known ? { folds: [], locals: [], steps: [], out: PHOTO } : route(),
+      route,
       quarter,
       halving,
       made: known !== undefined,
+      tile: quarterTile(quarter, route.locals.length === 0 && !grows(route)),
       levels: sizes.length > 1 ? [...rest, small] : [],
       small,
       radius: taps.length - 1,

@@ -13,8 +13,6 @@ export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachi
   return { machine, layout, ...(bytes && { bytesAt: at }) };
 }
 
-/** Scratch lines of a reduction: both sets of rows. */
-const LINES_BYTES = CHUNK * PIXEL * 24;
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
 /** A table of what each value of red, green and blue becomes. */
@@ -218,7 +216,9 @@ function lineBytes(route: Route, tile: TileSize, layout: { width: number }): num
   const filters = inputSizes(route, tile).map(
     ({ blur, w }) => (blur.factor === 1 ? 0 : halvingBytes(halved(w))) + 3 * (w + 2 * blur.radius + 8) * PIXEL,
   );
-  return Math.max(LINES_BYTES, (Math.max(layout.width, 64) + 64) * PIXEL, ...filters);
+  // Both sets of rows of a reduction: those that are halved to half of the tile's width, and those to a quarter.
+  const halvings = halvingBytes(Math.ceil(tile.width / 2) + 2) + halvingBytes(Math.ceil(tile.width / 4));
+  return Math.max(halvings, (Math.max(layout.width, 64) + 64) * PIXEL, ...filters);
 }
 
 /** What a route's machines do: the one that leads to its value, then those before its local blurs. */
