@@ -71,6 +71,16 @@ describe('a radius that is changed again and again', () => {
     }
   });
 
+  it('takes no more memory for the thousandth than for the tenth', async () => {
+    const engine = await newEngine();
+    fill(engine, { width: 24, height: 16, depth: 8, channels: 3 }, (i) => (i % 7) / 7);
+    const sizes = Array.from({ length: 1000 }, (_, i) => {
+      const stack = stackOf(layer('blur', { radius: 0.2 + i * 1e-5 }), layer('blur', { radius: 0.05 + i * 1e-6 }));
+      return engine.render({ stack, format: 'rgb8' })?.pixels.buffer.byteLength;
+    });
+    expect(sizes[999]).toBe(sizes[9]);
+  });
+
   it('begins anew where the one before was stopped', async () => {
     const layout: Layout = { width: 180, height: 110, depth: 8, channels: 3 };
     const values = scene(180, 110, 3);

@@ -1,57 +1,30 @@
 import { opOf } from '../work/ops';
 import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
-import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout, Rect } from '../pixels/picture';
-import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from './compile';
+import { inputsOf, slice, type Program, type Step, type Value } from './compile';
 import { foldable } from './fold';
 import { fused } from './fuse';
-import { evenly, tileCount } from './tiles';
-import { scratchBytes } from './workplace';
 import {
   GROWN_TILE,
-  ENOUGH_TILES,
   LOCAL_TILE,
   PLAIN_TILE,
-  QUARTER_TILE,
   tileOf,
-  WIDE_QUARTER_TILE,
   type Fold,
-  type Level,
   type LocalBlur,
-  type Low,
   type Pass,
   type Plan,
-  type ReducePass,
   type Route,
   type StoreFormat,
   type TileSize,
 } from './plan';
-
-type BlurStep = Extract<Step, { do: 'blur' }>;
-
-/** From this factor down, a blurred image is made once for the whole picture; below it, tile by tile. */
-const GLOBAL_FACTOR = 4;
+import { Reductions, type BlurStep } from './reductions';
+import { scratchBytes } from './workplace';
 
 /** Memory for images below a change, and what it must have cost to be worth holding. */
 const HELD_BYTES = 160e6;
 const WORTH_HOLDING = 5;
 const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cost ?? 1) : step.do === 'fused' ? 2 : 1);
-
-/** Kernels may write a few pixels past an image. */
-const LEVEL_MARGIN = 256;
-
-const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} ${halving}`;
-
-function quarterTile(quarter: Level, mayBeWide: boolean): TileSize {
-  const wide = evenly(quarter, WIDE_QUARTER_TILE);
-  const many = tileCount({ x: 0, y: 0, w: quarter.width, h: quarter.height }, wide) >= ENOUGH_TILES;
-  return mayBeWide && many ? wide : evenly(quarter, QUARTER_TILE);
-}
-
-interface Blurred extends Low {
-  readonly bytes: number;
-}
 
 export interface Wanted {
   /** Where the picture goes; told whether pixels are made from their neighbours in the last pass. */
@@ -75,23 +48,22 @@ export interface Wanted {
  */
 export class Planner {
   private readonly tables = new Map<string, number>();
-  private readonly blurred = new Map<Value, Blurred>();
-  private readonly pyramids = new Map<number, Pyramid & { readonly tapsAt: number; readonly weightsAt: number }>();
+  private readonly reductions: Reductions;
   private readonly held = new Map<Value, number>();
-  private readonly quarters = new Map<string, Level>();
   /** Values of the last program. */
   private last: ReadonlySet<Value> = new Set();
   private scratch: { at: number[]; bytes: number } = { at: [], bytes: 0 };
 
-  /** @param keepBytes how much memory blurred images may hold that the latest plan does not use; 0 if nothing is to be kept of them. */
   constructor(
     private readonly heap: Heap,
     private readonly layout: Layout,
     private readonly at: number,
     private readonly noise: number,
     private readonly parts: number,
-    private readonly keepBytes: number,
-  ) {}
+    keepBytes: number,
+  ) {
+    this.reductions = new Reductions(heap, layout, keepBytes);
+  }
 
   /** A plan for a program. `done` is to be called when it was carried out, and tells whether it was finished. */
   plan(compiled: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
@@ -100,7 +72,8 @@ export class Planner {
     const used = new Set<Value>();
     const passes: Pass[] = [];
     const blurs = new Map(program.steps.filter((s): s is BlurStep => s.do === 'blur').map((s) => [s.to, s]));
-    const bench = this.benchFor([...blurs.values()]);
+    const { reductions } = this;
+    reductions.begin([...blurs.values()]);
 
     const held = this.heldFor(program, folded, wanted.hold);
     const stops = new Set([...blurs.keys(), ...folded, ...held.known]);
@@ -116,12 +89,11 @@ export class Planner {
         return steps;
       };
       const need = (blur: BlurStep): void => {
-        const pyramid = this.pyramid(blur.sigmaPx);
-        if (pyramid.factor >= GLOBAL_FACTOR) return ensure(blur);
+        if (reductions.isGlobal(blur)) return ensure(blur);
         if (locals.has(blur.to)) return;
         const steps = stepsTo([blur.from]);
-        const { factor, tapsAt: taps, weightsAt: weights, origin } = pyramid;
-        locals.set(blur.to, { to: blur.to, from: blur.from, factor: factor as 1 | 2, radius: pyramid.taps.length - 1, taps, weights, origin, steps });
+        const { factor, taps, tapsAt, weightsAt: weights, origin } = reductions.pyramid(blur.sigmaPx);
+        locals.set(blur.to, { to: blur.to, from: blur.from, factor: factor as 1 | 2, radius: taps.length - 1, taps: tapsAt, weights, origin, steps });
       };
       const steps = stepsTo([out, ...extra]);
       return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
@@ -131,8 +103,9 @@ export class Planner {
     const ensure = (blur: BlurStep): void => {
       if (used.has(blur.to)) return;
       used.add(blur.to);
-      if (this.blurred.has(blur.to)) return;
-      passes.push(this.reducePass(blur, () => routeTo(blur.from), grows, wanted.hold && this.keepBytes > 0, bench));
+      if (reductions.known.includes(blur.to)) return;
+      const plain = (route: Route): boolean => route.locals.length === 0 && !grows(route);
+      passes.push(reductions.pass(blur, () => routeTo(blur.from), plain, wanted.hold));
     };
 
     for (const value of held.wanted) {
@@ -155,19 +128,16 @@ export class Planner {
       source: { at: this.at, layout: this.layout },
       tables: this.tablesFor(program),
       noise: this.noise,
-      lows: Object.fromEntries([...used].map((v) => [v, this.blurred.get(v) as Blurred])),
+      lows: reductions.lows(used),
       held: Object.fromEntries(this.held),
       passes,
       scratch: this.scratchFor(passes),
     };
-    const reductions = passes.filter((pass) => pass.do === 'reduce');
-    const inUse = new Set([...blurs.values()].flatMap(({ from }) => [quarterName(from, 'soft'), quarterName(from, 'firm')]));
     return {
       plan,
       done: (finished) => {
-        this.tidy(bench, used, finished ? [] : reductions.map(({ to }) => to));
-        const broken = finished ? [] : reductions.filter(({ made }) => !made).map(({ quarter }) => quarter.at);
-        for (const [name, { at }] of this.quarters) if (!inUse.has(name) || broken.includes(at)) this.forgetQuarter(name, at);
+        const broken = finished ? [] : passes.filter((pass) => pass.do === 'reduce');
+        reductions.done([...blurs.values()], used, broken);
         if (!finished) held.wanted.forEach((value) => this.letGo(value));
       },
     };
@@ -176,22 +146,15 @@ export class Planner {
   /** Gives everything back. */
   end(): void {
     [...this.tables.values(), ...this.scratch.at].forEach((at) => this.heap.release(at));
-    [...this.blurred.values()].forEach(({ at }) => this.heap.release(at));
     [...this.held.values()].forEach((at) => this.heap.release(at));
-    this.quarters.forEach(({ at }, name) => this.forgetQuarter(name, at));
+    this.reductions.end();
     this.held.clear();
-    [...this.pyramids.values()].forEach(({ tapsAt }) => this.heap.release(tapsAt));
-    [this.tables, this.blurred, this.pyramids].forEach((map) => map.clear());
+    this.tables.clear();
     this.scratch = { at: [], bytes: 0 };
   }
 
   private get imageBytes(): number {
     return this.layout.width * this.layout.height * PIXEL;
-  }
-
-  private forgetQuarter(name: string, at: number): void {
-    this.heap.release(at);
-    this.quarters.delete(name);
   }
 
   private letGo(value: Value): void {
@@ -208,7 +171,7 @@ export class Planner {
     const values = new Set(steps.map(({ to }) => to));
     [...this.held.keys()].filter((value) => !values.has(value)).forEach((value) => this.letGo(value));
     const known = [...this.held.keys()];
-    const at = new Set([...known, ...this.blurred.keys()]);
+    const at = new Set([...known, ...this.reductions.known]);
     const needed = (step: Step): boolean => !this.last.has(step.to);
     const below = steps
       .filter(needed)
@@ -237,83 +200,6 @@ export class Planner {
     const inside = new Set(slice(steps, [blur.from], at).map(({ to }) => to));
     const leadsOut = (value: Value): boolean => steps.some((step) => inputsOf(step).includes(value) && !inside.has(step.to) && step.to !== blur.to);
     return [...inside].filter(leadsOut);
-  }
-
-  /** Room for the images on the way to a blurred one: passes run one after another, so the largest of them fits all. */
-  private benchFor(blurs: readonly BlurStep[]): number | undefined {
-    const global = blurs.filter(({ to, sigmaPx }) => !this.blurred.has(to) && this.pyramid(sigmaPx).factor >= GLOBAL_FACTOR);
-    const bytes = global.map(({ sigmaPx }) => this.levels(sigmaPx).reduce((sum, level) => sum + level.bytes, 0));
-    return bytes.length > 0 ? this.heap.take(Math.max(...bytes)) : undefined;
-  }
-
-  private levels(sigmaPx: number): { width: number; height: number; bytes: number }[] {
-    const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(sigmaPx).factor).slice(2);
-    return sizes.map(({ width, height }) => ({ width, height, bytes: width * height * PIXEL + LEVEL_MARGIN }));
-  }
-
-  /**
-   * How a blurred image is made. On the bench the quarter-size image that it goes through is kept: where only the radius changes, all before it is done.
-   * @param bench room for what lies between, from there on.
-   */
-  private reducePass(blur: BlurStep, routeTo: () => Route, grows: (route: Route) => boolean, hold: boolean, bench = 0): ReducePass {
-    const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(blur.sigmaPx);
-    const sizes = this.levels(blur.sigmaPx);
-    const [first, last] = [sizes[0], sizes.at(-1)];
-    if (!first || !last) throw new Error('a blurred image needs a size');
-    let spare = bench;
-    const small = { at: this.heap.take(last.bytes), width: last.width, height: last.height };
-    const rest = sizes.slice(1, -1).map(({ width, height, bytes }): Level => ({ at: (spare += bytes) - bytes, width, height }));
-    const halving = sizes.length > 1 ? 'soft' : 'firm';
-    const known = this.quarters.get(quarterName(blur.from, halving));
-    const quarterAt = (): number => (hold ? this.heap.take(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
-    const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
-    if (hold) this.quarters.set(quarterName(blur.from, halving), quarter);
-    this.blurred.set(blur.to, { ...small, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes });
-    const route = known ? { folds: [], locals: [], steps: [], out: PHOTO } : routeTo();
-    return {
-      do: 'reduce',
-      to: blur.to,
-      route,
-      quarter,
-      halving,
-      made: known !== undefined,
-      tile: quarterTile(quarter, route.locals.length === 0 && !grows(route)),
-      levels: sizes.length > 1 ? [...rest, small] : [],
-      small,
-      radius: taps.length - 1,
-      taps: tapsAt,
-      spare,
-    };
-  }
-
-  /** After a plan: gives the bench back, and blurred images that nobody used lately, oldest first. */
-  private tidy(bench: number | undefined, used: ReadonlySet<Value>, broken: readonly Value[]): void {
-    if (bench !== undefined) this.heap.release(bench);
-    const forget = (value: Value): void => {
-      this.heap.release((this.blurred.get(value) as Blurred).at);
-      this.blurred.delete(value);
-    };
-    broken.forEach(forget);
-    const idle = [...this.blurred.keys()].filter((value) => !used.has(value));
-    let bytes = idle.reduce((sum, value) => sum + (this.blurred.get(value) as Blurred).bytes, 0);
-    for (const value of idle) {
-      if (bytes <= this.keepBytes) break;
-      bytes -= (this.blurred.get(value) as Blurred).bytes;
-      forget(value);
-    }
-  }
-
-  private pyramid(sigma: number) {
-    const known = this.pyramids.get(sigma);
-    if (known) return known;
-    const pyramid = pyramidFor(sigma);
-    const tapsAt = this.heap.take(pyramid.taps.byteLength + pyramid.weights.byteLength);
-    const weightsAt = tapsAt + pyramid.taps.byteLength;
-    new Float32Array(this.heap.memory.buffer, tapsAt, pyramid.taps.length).set(pyramid.taps);
-    new Float32Array(this.heap.memory.buffer, weightsAt, pyramid.weights.length).set(pyramid.weights);
-    const entry = { ...pyramid, tapsAt, weightsAt };
-    this.pyramids.set(sigma, entry);
-    return entry;
   }
 
   private tablesFor(program: Program): Record<string, number> {
