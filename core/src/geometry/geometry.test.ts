@@ -172,6 +172,34 @@ describe('a part of the picture', () => {
     expect(most).toBeLessThan(1e-4);
   });
 
+  it('is the same where the whole is so large that it is reduced by wide tiles', async () => {
+    const large: Layout = { width: 4200, height: 3200, depth: 8, channels: 3 };
+    /** Squares within squares, eight pixels to a step. */
+    const fillFrom = (into: Uint8Array, left: number, top: number, w: number): void => {
+      const row = new Uint8Array(3 * w);
+      for (let y = 0; y < into.length / row.length; y++) {
+        if (y === 0 || (top + y) % 8 === 0) for (let i = 0; i < row.length; i++) row[i] = ((left + Math.floor(i / 3)) >> 3) ^ ((top + y) >> 3);
+        into.set(row, y * row.length);
+      }
+    };
+    const glow = stackOf(layer('tone', { contrast: 0.1 }, { blend: 'screen' }), layer('blur', { radius: 30 / large.width }));
+    // About the corner where four of those tiles meet.
+    const area: Rect = { x: 2090, y: 340, w: 60, h: 50 };
+    const reach = reachOf(glow, filmPlaceOf(large));
+    const [left, top] = [area.x - reach, area.y - reach].map((v) => Math.max(0, Math.floor(v / GRID) * GRID)) as [number, number];
+    const [w, h] = [area.x + area.w + reach - left, area.y + area.h + reach - top];
+    const [whole, part] = [await newEngine(), await newEngine()];
+    fillFrom(whole.open(large), 0, 0, large.width);
+    fillFrom(part.open({ ...large, width: w, height: h }, { edge: large.width, x: left, y: top }), left, top, w);
+    const made = [
+      whole.render({ stack: glow, format: 'float', area }),
+      part.render({ stack: glow, format: 'float', area: { ...area, x: area.x - left, y: area.y - top } }),
+    ].map((rendered) => new Float32Array(rendered?.pixels.slice().buffer ?? new ArrayBuffer(0)));
+    const [inWhole = new Float32Array(), alone = new Float32Array()] = made;
+    expect(inWhole).toHaveLength(4 * area.w * area.h);
+    expect(inWhole.reduce((most, v, i) => Math.max(most, Math.abs(v - (alone[i] as number))), 0)).toBeLessThan(1e-5);
+  });
+
   it('keeps its grain when the photo is cropped', async () => {
     const grainy = stackOf(layer('grain', { amount: 0.8 }));
     const geometry = { ...asItCame, crop: { x: 0.3, y: 0.25, width: 0.4, height: 0.5 } };

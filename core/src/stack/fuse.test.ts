@@ -1,6 +1,7 @@
 import { filmPlaceOf } from '../geometry/shape';
 import { fill, floats, worst } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
+import { pyramidFor } from '../pixels/pyramid';
 import { compile, Names, type Step } from './compile';
 import { fused } from './fuse';
 import type { Stack } from './schema';
@@ -94,11 +95,12 @@ describe('runs of steps on each channel alone', () => {
 
 describe('rows of triples', () => {
   it.each([
-    ['filtered as they are', 0.015],
-    ['at half size', 0.05],
-    ['grown by four', 0.12],
-    ['grown by eight', 0.25],
-  ])('give what rows of pixels give: blurs %s', async (_what, radius) => {
+    ['filtered as they are', 0.015, 1],
+    ['at half size', 0.05, 2],
+    ['grown by four', 0.12, 4],
+    ['grown by eight', 0.25, 8],
+  ])('give what rows of pixels give: blurs %s', async (_what, radius, factor) => {
+    expect(pyramidFor(radius * width).factor).toBe(factor);
     const stack = stackOf(
       tone,
       layer('blur', { radius }, { blend: 'multiply', strength: 0.6 }),
