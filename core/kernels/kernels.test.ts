@@ -136,11 +136,12 @@ describe('WebAssembly kernels and their twins', () => {
     [1.0000001, true],
     [-0.01, false],
     [1.01, false],
-  ])('within, with %f among the values', async (odd, yes) => {
+  ])('tone tables tell whether all values lie in them, with %f among these', async (odd, yes) => {
     for (const { k, f } of await both()) {
-      f.fill(0.5, OUT / 4, OUT / 4 + 40);
-      f[OUT / 4 + 30] = odd;
-      expect(Boolean(k.within(OUT, 40))).toBe(yes);
+      f.fill(0.5, IN / 4, IN / 4 + 120);
+      f[IN / 4 + 101] = odd;
+      for (const name of ['curve', 'curves', 'curveTriples'] as const)
+        expect(Boolean(k[name](OUT, IN, name === 'curveTriples' ? 40 : 30, TABLE))).toBe(yes);
     }
   });
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
@@ -168,6 +169,10 @@ describe('WebAssembly kernels and their twins', () => {
     for (let i = 0; i < 4 * 125; i++) f[SMALL / 4 + 12 + i] = next();
   };
   it.each(['ramps', 'lattice'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, cubeTable, 1e-5));
+  it('matrixTriples, in place too', async () => {
+    await expectSame((k) => k.matrixTriples(OUT, IN, N, SMALL), 3 * N);
+    await expectSame((k) => (k.copy(OUT, IN, N), k.matrixTriples(OUT, OUT, N, SMALL)), 3 * N);
+  });
   it('raise', () => expectSame((k) => k.raise(OUT, IN, N, 1.3, 2.2, 0.7), 4 * N));
   it('byHue', () => expectSame((k) => k.byHue(OUT, IN, N, SMALL, 0.1), 4 * N, undefined, ROUGH));
   it('chroma', () => expectSame((k) => k.chroma(OUT, IN, N, 0.6, 0.5), 4 * N));

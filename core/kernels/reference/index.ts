@@ -1,6 +1,7 @@
 import { blur } from './blur';
 import { carry } from './carry';
 import { cube } from './cube';
+import { fold } from './fold';
 import { grain } from './grain';
 import { grow } from './grow';
 import { guide } from './guide';
@@ -21,6 +22,7 @@ export function referenceKernels(memory: WebAssembly.Memory) {
   const views = new Views(memory);
   return {
     ...carry(views),
+    ...fold(views),
     ...point(views),
     ...triples(views),
     ...halve(views),

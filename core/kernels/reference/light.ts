@@ -23,6 +23,16 @@ export function light(m: Views) {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
       overColours(m, d, s, n, ([x, y, z]) => each([0, 0, 0], (_v, i) => r[i] * x + g[i] * y + b[i] * z + o[i]));
     },
+    matrixTriples: (d: number, s: number, n: number, at: number): void => {
+      const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
+      for (let p = 0; p < n; p++) {
+        const [x, y, z] = m.triple(s + 12 * p);
+        m.setTriple(
+          d + 12 * p,
+          [0, 1, 2].map((i) => (r[i] as number) * x + (g[i] as number) * y + (b[i] as number) * z + (o[i] as number)),
+        );
+      }
+    },
     raise: (d: number, s: number, n: number, pre: number, p: number, post: number): void =>
       overColours(m, d, s, n, (v) => each(v, (x) => (x > 0 ? post * (pre * x) ** p : 0))),
     cdl: (d: number, s: number, n: number, at: number): void => {

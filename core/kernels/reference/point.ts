@@ -1,6 +1,8 @@
 import { clamp, span, straight, type Views } from './views';
 
 const LAST = 4095;
+/** Bytes of one tone table. */
+const ONE = 4096 * 8;
 const HAIR = 1e-6;
 const luma = ([r = 0, g = 0, b = 0]: readonly number[]): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
@@ -16,11 +18,15 @@ export function point(m: Views) {
   };
   const gateBy = (amounts: number, s: number, n: number, table: number): void =>
     eachPixel(n, (i) => m.setF(amounts + 4 * i, m.f(amounts + 4 * i) * lookUp(luma(straight(m.px(s + 16 * i))), table)));
-  const curveBy = (d: number, s: number, n: number, table: number): void =>
-    eachPixel(n, (i) => {
-      const [r, g, b, a] = m.px(s + 16 * i);
-      m.setPx(d + 16 * i, [lookUp(r, table), lookUp(g, table), lookUp(b, table), a]);
-    });
+  const inside = (v: number): boolean => v >= -HAIR && v <= 1 + HAIR;
+  const curveBy = (d: number, s: number, n: number, table: number, apart: number): boolean =>
+    span(0, n)
+      .map((i) => {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setPx(d + 16 * i, [lookUp(r, table), lookUp(g, table + apart), lookUp(b, table + 2 * apart), a]);
+        return [r, g, b, a].every(inside);
+      })
+      .every(Boolean);
 
   return {
     affine: (d: number, s: number, n: number, gain: number, offset: number): void =>
@@ -30,9 +36,16 @@ export function point(m: Views) {
       }),
     affineTriples: (d: number, s: number, n: number, gain: number, offset: number): void =>
       eachPixel(3 * n, (i) => m.setF(d + 4 * i, m.f(s + 4 * i) * gain + offset)),
-    within: (s: number, n: number): boolean => span(0, n).every((i) => m.f(s + 4 * i) >= -HAIR && m.f(s + 4 * i) <= 1 + HAIR),
-    curve: curveBy,
-    curveTriples: (d: number, s: number, n: number, table: number): void => eachPixel(3 * n, (i) => m.setF(d + 4 * i, lookUp(m.f(s + 4 * i), table))),
+    curve: (d: number, s: number, n: number, table: number): boolean => curveBy(d, s, n, table, 0),
+    curves: (d: number, s: number, n: number, table: number): boolean => curveBy(d, s, n, table, ONE),
+    curveTriples: (d: number, s: number, n: number, table: number): boolean =>
+      span(0, 3 * n)
+        .map((i) => {
+          const v = m.f(s + 4 * i);
+          m.setF(d + 4 * i, lookUp(v, table));
+          return inside(v);
+        })
+        .every(Boolean),
     level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),
     gate: gateBy,
     gateAlpha: gateBy,

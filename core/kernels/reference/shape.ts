@@ -1,25 +1,16 @@
 import { overColours } from './light';
 import { clamp, type Px, type Views } from './views';
 
-const LAST = 4095;
-const ONE = 4096 * 8;
 const STEPS = 1024;
 
 /** Twins of kernels/wasm/shape.ts. */
 export function shape(m: Views) {
-  const lookUp = (v: number, table: number): number => {
-    const t = Math.sqrt(clamp(v, 0, 1)) * LAST;
-    const i = Math.min(Math.floor(t), LAST);
-    return m.f(table + 8 * i) + m.f(table + 8 * i + 4) * (t - i);
-  };
   const entry = (t: number, table: number): Px => {
     const i = Math.floor(t);
     const [low, high] = [m.px(table + 16 * i), m.px(table + 16 * i + 16)];
     return low.map((v, c) => v + ((high[c] as number) - v) * (t - i)) as Px;
   };
   return {
-    curves: (d: number, s: number, n: number, table: number): void =>
-      overColours(m, d, s, n, ([r, g, b]) => [lookUp(r, table), lookUp(g, table + ONE), lookUp(b, table + 2 * ONE)]),
     byTone: (d: number, s: number, n: number, table: number): void =>
       overColours(m, d, s, n, ([l, a, b]) => {
         const [dl, da, db, k] = entry(clamp(l, 0, 1) * (STEPS - 1), table);

@@ -3,7 +3,7 @@
  * what they say.
  */
 // @ts-nocheck
-import { MAGIC, add, alphaOf, mul, px, put, scramble, splat, straight, sub, withAlpha } from './lanes';
+import { MAGIC, add, alphaOf, mul, px, put, scramble, splat, straight, withAlpha } from './lanes';
 
 export function copy(d: usize, s: usize, n: i32): void { memory.copy(d, s, <usize>n << 4); }
 
@@ -28,87 +28,6 @@ export function loadTriples16(d: usize, s: usize, n: i32): void {
     put(d, mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(a)), k));
     put(d + 16, mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(a)), k));
     d += 32; s += 16;
-  } while (d < end);
-}
-
-/** n greys of those that a channel of a file can have, from number `from`, as opaque pixels; number `top` is white. */
-export function ramp(d: usize, from: i32, n: i32, top: i32): void {
-  const end = d + (<usize>n << 4), k: f32 = 1 / <f32>top;
-  do { put(d, f32x4.replace_lane(splat(<f32>from * k), 3, 1)); from++; d += 16; } while (d < end);
-}
-
-/** n greys of those whose roots are `top` even steps from black to white, from number `from`, as opaque pixels. */
-export function squares(d: usize, from: i32, n: i32, top: i32): void {
-  const end = d + (<usize>n << 4), k: f32 = 1 / <f32>top;
-  do {
-    const root: f32 = <f32>from * k;
-    put(d, f32x4.replace_lane(splat(root * root), 3, 1));
-    from++; d += 16;
-  } while (d < end);
-}
-
-/** Entries of a tone table. */
-const ENTRIES: i32 = 4096;
-
-/**
- * Three tone tables, one behind another, from what became of the greys of `squares`: of the entries, and of what lies half way between each and the next.
- * Returns by how much the tables err there at most.
- */
-export function tables(d: usize, s: usize): f32 {
-  let worst = splat(0), i = 0;
-  do {
-    const v = px(s), step = sub(i < ENTRIES - 1 ? px(s + 32) : v, v);
-    store<f32>(d, f32x4.extract_lane(v, 0)); store<f32>(d + 4, f32x4.extract_lane(step, 0));
-    store<f32>(d + 8 * ENTRIES, f32x4.extract_lane(v, 1)); store<f32>(d + 8 * ENTRIES + 4, f32x4.extract_lane(step, 1));
-    store<f32>(d + 16 * ENTRIES, f32x4.extract_lane(v, 2)); store<f32>(d + 16 * ENTRIES + 4, f32x4.extract_lane(step, 2));
-    if (i < ENTRIES - 1) worst = f32x4.max(worst, f32x4.abs(sub(add(v, mul(splat(0.5), step)), px(s + 16))));
-    s += 32; d += 8;
-  } while (++i < ENTRIES);
-  return max<f32>(f32x4.extract_lane(worst, 0), max<f32>(f32x4.extract_lane(worst, 1), f32x4.extract_lane(worst, 2)));
-}
-
-/** What became of n greys of a ramp, at their places in a table of so many `greys`: all reds, all greens, all pairs of blue and alpha. */
-export function apart(d: usize, s: usize, from: i32, n: i32, greys: i32): void {
-  const end = s + (<usize>n << 4), greens = <usize>greys << 2;
-  let at = d + (<usize>from << 2), pairs = d + 2 * greens + (<usize>from << 3);
-  do {
-    const v = px(s);
-    v128.store32_lane(at, v, 0);
-    v128.store32_lane(at + greens, v, 1);
-    v128.store64_lane(pairs, v, 1);
-    s += 16; at += 4; pairs += 8;
-  } while (s < end);
-}
-
-/** Four of twelve channels, of which the first is `c`, from their places in a table. */
-@inline function four(table: usize, greens: usize, c: i32, i: usize, j: usize, k: usize, l: usize): v128 {
-  const first = v128.load32_zero(entry(table, greens, c, i)), second = v128.load32_lane(entry(table, greens, (c + 1) % 3, j), first, 1);
-  return v128.load32_lane(entry(table, greens, c, l), v128.load32_lane(entry(table, greens, (c + 2) % 3, k), second, 2), 3);
-}
-
-@inline function entry(table: usize, greens: usize, channel: i32, value: usize): usize {
-  return channel == 0 ? table + (value << 2) : channel == 1 ? table + greens + (value << 2) : table + 2 * greens + (value << 3);
-}
-
-/** RGB bytes to the triples that a table from `apart` makes of them. Up to three past n may be written. */
-export function foldTriples8(d: usize, s: usize, n: i32, table: usize): void {
-  const end = d + <usize>(12 * n), greens: usize = 1 << 10;
-  do {
-    put(d, four(table, greens, 0, load<u8>(s), load<u8>(s, 1), load<u8>(s, 2), load<u8>(s, 3)));
-    put(d + 16, four(table, greens, 1, load<u8>(s, 4), load<u8>(s, 5), load<u8>(s, 6), load<u8>(s, 7)));
-    put(d + 32, four(table, greens, 2, load<u8>(s, 8), load<u8>(s, 9), load<u8>(s, 10), load<u8>(s, 11)));
-    d += 48; s += 12;
-  } while (d < end);
-}
-
-/** The same for 16 bits a channel. */
-export function foldTriples16(d: usize, s: usize, n: i32, table: usize): void {
-  const end = d + <usize>(12 * n), greens: usize = 1 << 18;
-  do {
-    put(d, four(table, greens, 0, load<u16>(s), load<u16>(s, 2), load<u16>(s, 4), load<u16>(s, 6)));
-    put(d + 16, four(table, greens, 1, load<u16>(s, 8), load<u16>(s, 10), load<u16>(s, 12), load<u16>(s, 14)));
-    put(d + 32, four(table, greens, 2, load<u16>(s, 16), load<u16>(s, 18), load<u16>(s, 20), load<u16>(s, 22)));
-    d += 48; s += 24;
   } while (d < end);
 }
 

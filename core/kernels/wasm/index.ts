@@ -1,4 +1,5 @@
 export * from './carry';
+export * from './fold';
 export * from './point';
 export * from './triples';
 export * from './halve';

@@ -1,7 +1,7 @@
 /* Work on single pixels, or on triples. `d` may be `s`. Up to three pixels past n may be written. */
 // @ts-nocheck
 import { add, alphaOf, f, least, luma, most, mul, px, put, splat, straight, sub, withAlpha } from './lanes';
-import { lookUp, lookUp4 } from './tables';
+import { ONE, lookUp, lookUp4 } from './tables';
 
 /** colour * gain + offset, on straight colour; alpha stays. */
 export function affine(d: usize, s: usize, n: i32, gain: f32, offset: f32): void {
@@ -27,27 +27,44 @@ export function affineTriples(d: usize, s: usize, n: i32, gain: f32, offset: f32
 /** How far outside 0..1 a value may be by rounding alone. */
 const HAIR: f32 = 1e-6;
 
-/** Whether n floats all lie in 0..1, but for rounding. Those up to the next vector are looked at too. */
-export function within(s: usize, n: i32): bool {
-  const end = s + (<usize>n << 2);
-  let low = splat(0), high = splat(0);
-  do {
-    const v = px(s);
-    low = least(low, v); high = most(high, v);
-    s += 16;
-  } while (s < end);
+/** Whether all lanes between the least and the greatest are in 0..1, but for rounding. */
+@inline function within(low: v128, high: v128): bool {
   return !v128.any_true(v128.or(f32x4.lt(low, splat(-HAIR)), f32x4.gt(high, splat(1 + HAIR))));
 }
 
-/** The same tone table for red, green and blue of straight colour; alpha stays. */
-export function curve(d: usize, s: usize, n: i32, table: usize): void {
+@inline function curvesBy(d: usize, s: usize, n: i32, table: usize, apart: usize): bool {
   const end = s + (<usize>n << 4);
+  let low = splat(0), high = splat(0);
   do {
     const v = px(s), w = px(s + 16);
-    put(d, withAlpha(lookUp(v, table, 0, d), v));
-    put(d + 16, withAlpha(lookUp(w, table, 0, d + 16), w));
+    put(d, withAlpha(lookUp(v, table, apart, d), v));
+    put(d + 16, withAlpha(lookUp(w, table, apart, d + 16), w));
+    low = least(low, least(v, w)); high = most(high, most(v, w));
     s += 32; d += 32;
   } while (s < end);
+  return within(low, high);
+}
+
+/**
+ * The same tone table for red, green and blue of straight colour; alpha stays. Returns whether all values were in 0..1, but for rounding; those that may
+ * be written past n count too.
+ */
+export function curve(d: usize, s: usize, n: i32, table: usize): bool { return curvesBy(d, s, n, table, 0); }
+
+/** As `curve`, with three tone tables one behind another: for red, green and blue. */
+export function curves(d: usize, s: usize, n: i32, table: usize): bool { return curvesBy(d, s, n, table, ONE); }
+
+/** As `curve`, on triples. */
+export function curveTriples(d: usize, s: usize, n: i32, table: usize): bool {
+  const end = s + <usize>(12 * n);
+  let low = splat(0), high = splat(0);
+  do {
+    const v = px(s);
+    put(d, lookUp4(v, table, d));
+    low = least(low, v); high = most(high, v);
+    s += 16; d += 16;
+  } while (s < end);
+  return within(low, high);
 }
 
 /** amounts[i] = k. One float a pixel. */
@@ -63,15 +80,6 @@ export function level(amounts: usize, n: i32, k: f32): void {
   const ab = add(v128.shuffle<i32>(a, b, 0, 4, 1, 5), v128.shuffle<i32>(a, b, 2, 6, 3, 7));
   const ce = add(v128.shuffle<i32>(c, e, 0, 4, 1, 5), v128.shuffle<i32>(c, e, 2, 6, 3, 7));
   return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), v128.shuffle<i32>(ab, ce, 2, 3, 6, 7));
-}
-
-/** As `curve`, on triples. */
-export function curveTriples(d: usize, s: usize, n: i32, table: usize): void {
-  const end = s + <usize>(12 * n);
-  do {
-    put(d, lookUp4(px(s), table, d));
-    s += 16; d += 16;
-  } while (s < end);
 }
 
 /** amounts[i] *= table at the tone of pixel i, opaque pixels. */

@@ -6,17 +6,6 @@ import { ONE, lookUp } from './tables';
 /** Entries of a table by lightness or by hue, each four floats; one more stands at the end. */
 const STEPS: f32 = 1024;
 
-/** A tone table each for red, green and blue, one behind another. */
-export function curves(d: usize, s: usize, n: i32, table: usize): void {
-  const end = s + (<usize>n << 4);
-  do {
-    const v = px(s), w = px(s + 16);
-    put(d, withAlpha(lookUp(v, table, ONE, d), v));
-    put(d + 16, withAlpha(lookUp(w, table, ONE, d + 16), w));
-    s += 32; d += 32;
-  } while (s < end);
-}
-
 /** The entry that lies before place `t` of a lane and the one after it, mixed by how far on it is. */
 @inline function entry(at: i32, way: v128, table: usize): v128 {
   const p = table + (<usize>at << 4), low = px(p);

@@ -1,6 +1,7 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import { sizeOf, type RowMachine } from './rows';
+import { sizeOf } from './forms';
+import type { RowMachine } from './rows';
 import { CHUNK } from './plan';
 
 /** Where full-size rows come from: made by a machine, or the bytes of an opaque 8-bit photo as they lie in memory. */

@@ -1,6 +1,6 @@
 import type { Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import type { Form } from './rows';
+import type { Form } from './forms';
 
 /** Brings n pixels of a file's bytes into the working form, encoded as they are. Opaque ones are triples on their way. */
 export function loading(k: Kernels, { channels, depth }: Pick<Layout, 'channels' | 'depth'>, form: Form): (d: number, s: number, n: number) => void {

@@ -1,16 +1,12 @@
 import { mixName } from '../../kernels/reference';
-import { modeOf } from '../blend';
 import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from './compile';
+import { Forms, sizeOf, type Form } from './forms';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
-
-/** Rows of pixels, RGBA; or of triples, which are enough where all is opaque and every step works on each channel alone. */
-export type Form = 'pixels' | 'triples';
-export const sizeOf = (form: Form): 12 | 16 => (form === 'triples' ? TRIPLE : PIXEL);
 
 /**
  * An image that is at hand: a small one that is grown by 4 or more; one of half size whose first pixel stands for (x, y) of the picture, in the form that the
@@ -40,10 +36,14 @@ const SLOT = (CHUNK + 4) * PIXEL;
 const AMOUNTS = (CHUNK + 4) * 4;
 const LINE = (CHUNK + 16) * PIXEL;
 
+/** A value in one of its forms. */
+type Row = `${Value} ${Form}`;
+const rowOf = (value: Value, form: Form): Row => `${value} ${form}`;
+
 export interface Ways {
-  /** What rows must be; what suits the steps, unless given. */
-  readonly form?: Form;
-  /** Values besides the last one that can be looked up by `addressOf` after a run. */
+  /** Whether rows must be pixels; what suits the steps, unless given. */
+  readonly form?: 'pixels';
+  /** Values besides the last one that can be looked up by `addressOf` after a run; then all rows are pixels. */
   readonly kept?: readonly Value[];
   /** Where the table of a fused step lies, if it tells closely what the steps do. */
   readonly fusedAt?: (step: FusedStep) => number | undefined;
@@ -54,14 +54,16 @@ export interface Ways {
  * pass; running it makes no garbage.
  */
 export class RowMachine {
+  /** Of what it makes. */
   readonly form: Form;
   private readonly acts: Act[] = [];
-  /** Place of each value, and the address at each place: of a slot, or of rows that lie ready elsewhere. */
-  private readonly places = new Map<Value, number>();
+  /** Place of each row, and the address at each place: of a slot, or of rows that lie ready elsewhere. */
+  private readonly places = new Map<Row, number>();
   private readonly at: number[] = [TARGET];
   private readonly free: number[] = [];
   private top: number;
   private until = Infinity;
+  private readonly out: Row;
   private readonly fusedAt: (step: FusedStep) => number | undefined;
 
   /**
@@ -73,35 +75,51 @@ export class RowMachine {
     private readonly kernels: Kernels,
     private readonly scratch: number,
     steps: readonly Step[],
-    private readonly out: Value,
+    out: Value,
     private readonly leaves: ReadonlyMap<Value, Leaf>,
-    { form = formFor(plan, steps), kept = [], fusedAt = () => undefined }: Ways = {},
+    { form, kept = [], fusedAt = () => undefined }: Ways = {},
   ) {
-    this.form = form;
+    const forms = new Forms(steps, plan.source.layout.channels === 3 && form !== 'pixels' && kept.length === 0);
+    this.form = forms.ofValue(out);
+    this.out = rowOf(out, this.form);
     this.fusedAt = fusedAt;
     this.top = scratch + AMOUNTS + LINE + 3 * SLOT;
-    const uses = new Map<Value, number>();
-    steps.forEach((step) => inputsOf(step).forEach((v) => uses.set(v, (uses.get(v) ?? 0) + 1)));
-    const lasting = new Set([out, ...kept]);
-    const made = new Set<Value>();
-    const ready = (v: Value): void => {
-      if (made.has(v)) return;
-      made.add(v);
+    const lasting = new Set([this.out, ...kept.map((value) => rowOf(value, 'pixels'))]);
+    const uses = usesOf(steps, forms);
+    const used = (row: Row): void => {
+      const left = (uses.get(row) as number) - 1;
+      uses.set(row, left);
+      if (left === 0 && !lasting.has(row)) this.free.push(this.places.get(row) as number);
+    };
+    const made = new Set<Row>();
+    const ready = (value: Value, wanted: Form): void => {
+      const row = rowOf(value, wanted);
+      if (made.has(row)) return;
+      made.add(row);
+      const first = forms.ofValue(value);
+      if (wanted !== first) {
+        ready(value, first);
+        this.acts.push(this.bringOver(this.places.get(rowOf(value, first)) as number, this.placeFor(row)));
+        return used(rowOf(value, first));
+      }
       // Its rows may be where they are: nothing else is to be written there.
-      if (v !== PHOTO || leaves.has(PHOTO)) lasting.add(v);
-      this.acts.push(this.fetch(v, this.placeFor(v)));
+      if (value !== PHOTO || leaves.has(PHOTO)) lasting.add(row);
+      this.acts.push(this.fetch(value, wanted, this.placeFor(row)));
     };
     for (const step of steps) {
-      inputsOf(step).forEach(ready);
-      const from = inputsOf(step).map((v) => this.places.get(v) as number);
-      for (const v of inputsOf(step)) {
-        uses.set(v, (uses.get(v) as number) - 1);
-        if (uses.get(v) === 0 && !lasting.has(v)) this.free.push(this.places.get(v) as number);
-      }
-      made.add(step.to);
-      this.acts.push(this.act(step, from, this.placeFor(step.to)));
+      const runs = forms.ofStep(step);
+      inputsOf(step).forEach((value) => ready(value, runs));
+      const inputs = inputsOf(step).map((value) => rowOf(value, runs));
+      const from = inputs.map((row) => this.places.get(row) as number);
+      const to = rowOf(step.to, runs);
+      made.add(to);
+      // A fused step may have to read its input again when it has written.
+      const apart = step.do === 'fused' ? this.placeFor(to) : undefined;
+      inputs.forEach(used);
+      this.acts.push(this.act(step, runs, from, apart ?? this.placeFor(to)));
     }
-    lasting.forEach(ready);
+    ready(out, this.form);
+    kept.forEach((value) => ready(value, 'pixels'));
   }
 
   /** Bytes of scratch for a machine of such steps. */
@@ -109,7 +127,7 @@ export class RowMachine {
     const made = new Set(steps.map(({ to }) => to));
     const leaves = new Set([out, ...steps.flatMap(inputsOf)].filter((value) => !made.has(value)));
     const inner = steps.reduce((sum, step) => sum + (step.do === 'fused' ? step.steps.length : 0), 0);
-    return AMOUNTS + LINE + (leaves.size + steps.length + inner + 4) * SLOT + leaves.size * Bands.bytes;
+    return AMOUNTS + LINE + (2 * (leaves.size + steps.length) + inner + 4) * SLOT + leaves.size * Bands.bytes;
   }
 
   /** Rows from `until` on will not be asked for. */
@@ -134,12 +152,12 @@ export class RowMachine {
 
   /** Where a kept value lies after a run. */
   addressOf(value: Value): number {
-    return this.at[this.places.get(value) as number] as number;
+    return this.at[this.places.get(rowOf(value, 'pixels')) as number] as number;
   }
 
-  private placeFor(value: Value): number {
-    const place = value === this.out ? TARGET : (this.free.pop() ?? this.newPlace());
-    this.places.set(value, place);
+  private placeFor(row: Row): number {
+    const place = row === this.out ? TARGET : (this.free.pop() ?? this.newPlace());
+    this.places.set(row, place);
     return place;
   }
 
@@ -148,9 +166,15 @@ export class RowMachine {
     return this.at.push(this.top - SLOT) - 1;
   }
 
-  private fetch(value: Value, to: number): Act {
-    const { kernels: k, at, form, leaves } = this;
-    if (value === PHOTO && !leaves.has(PHOTO)) return this.load(to);
+  /** Pixels to triples. */
+  private bringOver(from: number, to: number): Act {
+    const { kernels: k, at } = this;
+    return (_x, _y, n) => k.triples(at[to] as number, at[from] as number, n);
+  }
+
+  private fetch(value: Value, form: Form, to: number): Act {
+    const { kernels: k, at, leaves } = this;
+    if (value === PHOTO && !leaves.has(PHOTO)) return this.load(form, to);
     const { source } = this.plan;
     const bytes = bytesPerPixel(source.layout);
     const fold = source.layout.depth === 8 ? k.foldTriples8 : k.foldTriples16;
@@ -186,19 +210,19 @@ export class RowMachine {
     return this.top - Bands.bytes;
   }
 
-  private load(to: number): Act {
+  private load(form: Form, to: number): Act {
     const { at: photo, layout } = this.plan.source;
     const { at } = this;
-    const load = loading(this.kernels, layout, this.form);
+    const load = loading(this.kernels, layout, form);
     const bytes = bytesPerPixel(layout);
     return (x, y, n) => load(at[to] as number, photo + (y * layout.width + x) * bytes, n);
   }
 
-  private point(step: Extract<Step, { do: 'point' }>, a: number, b: number, to: number): Act {
+  private point(step: Extract<Step, { do: 'point' }>, form: Form, a: number, b: number, to: number): Act {
     const { kernels: k, at } = this;
     const { alpha, bind, triples } = opOf(step.op);
     const table = step.table === undefined ? 0 : (this.plan.tables[step.table] as number);
-    const run = ((this.form === 'triples' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
+    const run = ((form === 'triples' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
     if (alpha === 'own' || this.plan.source.layout.channels === 3)
       return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
     const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
@@ -211,16 +235,16 @@ export class RowMachine {
     };
   }
 
-  private act(step: Step, [a = 0, b = 0]: readonly number[], to: number): Act {
+  private act(step: Step, form: Form, [a = 0, b = 0]: readonly number[], to: number): Act {
     const { kernels: k, at } = this;
     const opaque = this.plan.source.layout.channels === 3;
     const table = (id: string): number => this.plan.tables[id] as number;
     // Kernels that mind no alpha take a row of triples as so many vectors.
-    const triples = this.form === 'triples';
+    const triples = form === 'triples';
     const count = (n: number): number => (triples ? Math.ceil((n * TRIPLE) / PIXEL) : n);
     switch (step.do) {
       case 'point':
-        return this.point(step, a, b, to);
+        return this.point(step, form, a, b, to);
       case 'fade':
         return (_x, _y, n) => k.fade(at[to] as number, at[a] as number, at[b] as number, count(n), step.t);
       case 'mix': {
@@ -238,39 +262,39 @@ export class RowMachine {
         };
       }
       case 'fused':
-        return this.fused(step, a, to);
+        return this.fused(step, form, a, to);
       case 'blur':
         throw new Error('a blur is made before its rows');
     }
   }
 
   /** By the table where all values lie in it, and otherwise step by step. */
-  private fused(step: FusedStep, a: number, to: number): Act {
+  private fused(step: FusedStep, form: Form, a: number, to: number): Act {
     const { kernels: k, at } = this;
     const inside = new Map([[step.from, a]]);
     const acts = step.steps.map((each) => {
       const place = each.to === step.to ? to : this.newPlace();
       const from = inputsOf(each).map((value) => inside.get(value) as number);
       inside.set(each.to, place);
-      return this.act(each, from, place);
+      return this.act(each, form, from, place);
     });
     const table = this.fusedAt(step);
-    const curve = this.form === 'triples' ? k.curveTriples : step.alike ? k.curve : k.curves;
-    const channels = sizeOf(this.form) / 4;
+    const curve = form === 'triples' ? k.curveTriples : step.alike ? k.curve : k.curves;
     return (x, y, n) => {
-      if (table !== undefined && k.within(at[a] as number, n * channels)) curve(at[to] as number, at[a] as number, n, table);
-      else for (const act of acts) act(x, y, n);
+      if (table === undefined || !curve(at[to] as number, at[a] as number, n, table)) for (const act of acts) act(x, y, n);
     };
   }
 }
 
-function formFor({ source }: Plan, steps: readonly Step[]): Form {
-  return source.layout.channels === 3 && steps.every(mindsNoPixel) ? 'triples' : 'pixels';
-}
-
-/** Steps that work on each channel alone, and have a loop for triples. */
-function mindsNoPixel(step: Step): boolean {
-  if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
-  if (step.do === 'fused') return step.alike && step.steps.every(mindsNoPixel);
-  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
+/** How often each row is read: by steps, and once where it is brought over to the other form. */
+function usesOf(steps: readonly Step[], forms: Forms): Map<Row, number> {
+  const uses = new Map<Row, number>();
+  const use = (row: Row): void => void uses.set(row, (uses.get(row) ?? 0) + 1);
+  for (const step of steps)
+    for (const value of inputsOf(step)) {
+      const [row, first] = [rowOf(value, forms.ofStep(step)), rowOf(value, forms.ofValue(value))];
+      if (row !== first && !uses.has(row)) use(first);
+      use(row);
+    }
+  return uses;
 }

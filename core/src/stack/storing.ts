@@ -1,6 +1,6 @@
 import type { Kernels } from '../pixels/kernels';
 import type { StoreFormat } from './plan';
-import type { Form } from './rows';
+import type { Form } from './forms';
 
 type Store = (d: number, s: number, n: number, x: number, y: number, noise: number) => void;
 

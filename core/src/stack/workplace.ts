@@ -3,9 +3,10 @@ import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { PHOTO, type FusedStep, type Step, type Value } from './compile';
 import { greysOf } from './fold';
+import { sizeOf } from './forms';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { CHUNK, type Fold, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
-import { RowMachine, sizeOf, type Leaf, type Ways } from './rows';
+import { RowMachine, type Leaf, type Ways } from './rows';
 
 /** Where rows of a value are halved from: from the photo's own bytes, if it is what is wanted and they are opaque and 8 bits deep. */
 export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { out }: Pick<Route, 'out'>): Full {

@@ -12,7 +12,7 @@ interface Op {
   readonly channelwise?: 'alike' | 'apart';
   /** Which inputs must be straight colour, and whether the result is. `own` minds alpha by itself. */
   readonly alpha: 'own' | { readonly straight: readonly boolean[]; readonly gives: boolean };
-  /** The same on a row of triples, for those that work on each channel alone. */
+  /** The same on a row of triples. */
   readonly triples?: Bind;
   /** Time for a pixel, where it is not about that of a plain load or store. */
   readonly cost?: number;
@@ -40,17 +40,21 @@ export const ops = {
     channelwise: 'alike',
     cost: 2,
     alpha: straight,
-    bind: (k, _, table) => (d, a, _b, n) => k.curve(d, a, n, table),
-    triples: (k, _, table) => (d, a, _b, n) => k.curveTriples(d, a, n, table),
+    bind: (k, _, table) => (d, a, _b, n) => void k.curve(d, a, n, table),
+    triples: (k, _, table) => (d, a, _b, n) => void k.curveTriples(d, a, n, table),
   },
-  curves: { channelwise: 'apart', cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.curves(d, a, n, table) },
+  curves: { channelwise: 'apart', cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => void k.curves(d, a, n, table) },
   ramps: { channelwise: 'apart', cost: 2, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
   lattice: { cost: 4, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.lattice(d, a, n, table) },
   toLinear: { channelwise: 'alike', cost: 3, alpha: straight, bind: (k) => (d, a, _b, n) => k.toLinear(d, a, n) },
   fromLinear: { channelwise: 'alike', cost: 3, alpha: straight, bind: (k) => (d, a, _b, n) => k.fromLinear(d, a, n) },
   toOklab: { cost: 6, alpha: straight, bind: (k) => (d, a, _b, n) => k.toOklab(d, a, n) },
   fromOklab: { cost: 6, alpha: straight, bind: (k) => (d, a, _b, n) => k.fromOklab(d, a, n) },
-  matrix: { alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.matrix(d, a, n, table) },
+  matrix: {
+    alpha: straight,
+    bind: (k, _, table) => (d, a, _b, n) => k.matrix(d, a, n, table),
+    triples: (k, _, table) => (d, a, _b, n) => k.matrixTriples(d, a, n, table),
+  },
   raise: {
     channelwise: 'alike',
     cost: 3,

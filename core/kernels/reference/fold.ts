@@ -1,0 +1,55 @@
+import type { Views } from './views';
+
+/** Entries of a tone table. */
+const ENTRIES = 4096;
+
+/** Twins of kernels/wasm/fold.ts. */
+export function fold(m: Views) {
+  const eachPixel = (n: number, f: (i: number) => void): void => {
+    for (let i = 0; i < n; i++) f(i);
+  };
+  const triples = (d: number, n: number, read: (i: number, c: number) => number): void =>
+    eachPixel(n, (i) =>
+      m.setTriple(
+        d + 12 * i,
+        [0, 1, 2].map((c) => read(i, c)),
+      ),
+    );
+  const folded = (d: number, n: number, table: number, greys: number, read: (i: number, c: number) => number): void =>
+    triples(d, n, (i, c) => m.f(table + (c === 2 ? 8 * (greys + read(i, 2)) : 4 * (c * greys + read(i, c)))));
+
+  return {
+    ramp: (d: number, from: number, n: number, top: number): void =>
+      eachPixel(n, (i) => {
+        const v = (from + i) / top;
+        m.setPx(d + 16 * i, [v, v, v, 1]);
+      }),
+    squares: (d: number, from: number, n: number, top: number): void =>
+      eachPixel(n, (i) => {
+        const v = ((from + i) / top) ** 2;
+        m.setPx(d + 16 * i, [v, v, v, 1]);
+      }),
+    tables: (d: number, s: number): number => {
+      let worst = 0;
+      for (let i = 0; i < ENTRIES; i++)
+        for (let c = 0; c < 3; c++) {
+          const value = (entry: number): number => m.f(s + 16 * entry + 4 * c);
+          const step = i + 1 < ENTRIES ? value(2 * i + 2) - value(2 * i) : 0;
+          m.setF(d + 8 * (c * ENTRIES + i), value(2 * i));
+          m.setF(d + 8 * (c * ENTRIES + i) + 4, step);
+          if (i + 1 < ENTRIES) worst = Math.max(worst, Math.abs(value(2 * i) + step / 2 - value(2 * i + 1)));
+        }
+      return worst;
+    },
+    apart: (d: number, s: number, from: number, n: number, greys: number): void =>
+      eachPixel(n, (i) => {
+        const [r, g, b, a] = m.px(s + 16 * i);
+        m.setF(d + 4 * (from + i), r);
+        m.setF(d + 4 * (greys + from + i), g);
+        m.setF(d + 8 * (greys + from + i), b);
+        m.setF(d + 8 * (greys + from + i) + 4, a);
+      }),
+    foldTriples8: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
+    foldTriples16: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
+  };
+}

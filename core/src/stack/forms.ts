@@ -1,0 +1,46 @@
+import { modeOf } from '../blend';
+import { PIXEL, TRIPLE } from '../pixels/kernels';
+import { opOf } from '../work/ops';
+import { inputsOf, type Step, type Value } from './compile';
+
+/** Rows of pixels, RGBA; or of triples, which are enough where all is opaque and the step has a loop for them. */
+export type Form = 'pixels' | 'triples';
+export const sizeOf = (form: Form): 12 | 16 => (form === 'triples' ? TRIPLE : PIXEL);
+
+/** The forms that steps run in: pixels up to the last one that needs them, and triples from there on, where that is worth bringing rows over. */
+export class Forms {
+  /** Values that are pixels when they are made or fetched. */
+  private readonly pixels = new Set<Value>();
+  private readonly late: ReadonlySet<Step>;
+
+  /** @param opaque whether there may be triples at all. */
+  constructor(
+    steps: readonly Step[],
+    private readonly opaque: boolean,
+  ) {
+    const late = new Set<Step>();
+    const early = (step: Step): void => [step.to, ...inputsOf(step)].forEach((value) => this.pixels.add(value));
+    for (const step of [...steps].reverse()) {
+      if (opaque && takesTriples(step) && !this.pixels.has(step.to)) late.add(step);
+      else early(step);
+    }
+    const broughtOver = new Set([...late].flatMap(inputsOf).filter((value) => this.pixels.has(value)));
+    const worth = broughtOver.size <= late.size;
+    if (!worth) late.forEach(early);
+    this.late = worth ? late : new Set();
+  }
+
+  ofStep(step: Step): Form {
+    return this.late.has(step) ? 'triples' : 'pixels';
+  }
+
+  ofValue(value: Value): Form {
+    return this.opaque && !this.pixels.has(value) ? 'triples' : 'pixels';
+  }
+}
+
+function takesTriples(step: Step): boolean {
+  if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
+  if (step.do === 'fused') return step.alike && step.steps.every(takesTriples);
+  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
+}
