@@ -102,9 +102,13 @@ export class RowMachine {
         this.acts.push(this.bringOver(this.places.get(rowOf(value, first)) as number, this.placeFor(row)));
         return used(rowOf(value, first));
       }
-      // Its rows may be where they are: nothing else is to be written there.
-      if (value !== PHOTO || leaves.has(PHOTO)) lasting.add(row);
-      this.acts.push(this.fetch(value, wanted, this.placeFor(row)));
+      if (value === PHOTO && !leaves.has(PHOTO)) {
+        this.acts.push(this.load(wanted, this.placeFor(row)));
+        return;
+      }
+      // Its rows may be where they are: nothing else is to be written there, neither later nor, in the next run, before.
+      lasting.add(row);
+      this.acts.push(this.fetch(value, wanted, this.placeFor(row, this.newPlace)));
     };
     for (const step of steps) {
       const runs = forms.ofStep(step);
@@ -155,16 +159,16 @@ export class RowMachine {
     return this.at[this.places.get(rowOf(value, 'pixels')) as number] as number;
   }
 
-  private placeFor(row: Row): number {
-    const place = row === this.out ? TARGET : (this.free.pop() ?? this.newPlace());
+  private placeFor(row: Row, take = (): number => this.free.pop() ?? this.newPlace()): number {
+    const place = row === this.out ? TARGET : take();
     this.places.set(row, place);
     return place;
   }
 
-  private newPlace(): number {
+  private readonly newPlace = (): number => {
     this.top += SLOT;
     return this.at.push(this.top - SLOT) - 1;
-  }
+  };
 
   /** Pixels to triples. */
   private bringOver(from: number, to: number): Act {
@@ -174,7 +178,6 @@ export class RowMachine {
 
   private fetch(value: Value, form: Form, to: number): Act {
     const { kernels: k, at, leaves } = this;
-    if (value === PHOTO && !leaves.has(PHOTO)) return this.load(form, to);
     const { source } = this.plan;
     const bytes = bytesPerPixel(source.layout);
     const fold = source.layout.depth === 8 ? k.foldTriples8 : k.foldTriples16;
