@@ -2,17 +2,15 @@ import { modeOf } from '../blend';
 import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { inputsOf, PHOTO, slice, type Step, type Value } from './compile';
+import { costOfAll } from './cost';
 
-/** A load through a table costs about as much as a plain one and a step. A tone curve counts as several steps. */
-const WORTH = 1;
+/** What a load through a table costs more than a plain one, in nanoseconds a pixel. */
+const WORTH = 0.7;
 /** Times that a table is made: by every hand, in about two passes. */
 const MAKINGS = 4;
 
 /** Values that a channel of a file can have. */
 export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;
-
-/** What a step costs, about; a plain one is 1. */
-export const costOf = (step: Step): number => (step.do === 'point' && step.op !== 'affine' ? 4 : 1);
 
 /**
  * The values of a program that come from each value of an opaque photo's channels alone: so many greys tell all about them, so a load
@@ -25,7 +23,7 @@ export function foldable(steps: readonly Step[], layout: Layout): Set<Value> {
   folded.delete(PHOTO);
   const pixels = layout.width * layout.height;
   for (const value of folded) {
-    const work = slice(steps, [value], new Set()).reduce((sum, step) => sum + costOf(step), 0);
+    const work = costOfAll(slice(steps, [value], new Set()));
     if ((work - WORTH) * pixels < work * greysOf(layout) * MAKINGS) folded.delete(value);
   }
   return folded;

@@ -1,11 +1,11 @@
 import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from './compile';
-import { channelwise, costOf } from './fold';
+import { costOfAll, LOOK } from './cost';
+import { channelwise } from './fold';
 
-/** What a look into a table costs, in the same measure; and how much may go into one, so that it still tells closely. */
-const TABLE = 4;
-const MOST = 4 * TABLE;
+/** How much may go into one table, so that it still tells closely. */
+const MOST = 6 * LOOK;
 
 /**
  * The program with runs of steps on each channel alone, from one value to another, as single steps: a table says what each tone becomes. Values outside 0..1 and
@@ -35,13 +35,12 @@ export function fused(program: Program, folded: ReadonlySet<Value>, { channels }
     const from = ends.get(step.to);
     if (from === undefined || !wanted.has(step.to)) return step;
     const run = runTo(step.to, from);
-    return costOfAll(run) > TABLE ? { do: 'fused', to: step.to, from, steps: run, alike: run.every(alike) } : step;
+    return costOfAll(run) > LOOK ? { do: 'fused', to: step.to, from, steps: run, alike: run.every(alike) } : step;
   });
   return { ...program, steps: slice(shortened, wantedOf(program), folded) };
 }
 
 const wantedOf = ({ out, watched }: Program): Value[] => [out, ...(watched ? [watched.own, watched.beneath] : [])];
-const costOfAll = (steps: readonly Step[]): number => steps.reduce((sum, step) => sum + costOf(step), 0);
 
 /** Whether all channels go through it by the same rule. */
 const alike = (step: Step): boolean => step.do !== 'point' || opOf(step.op).channelwise === 'alike';

@@ -1,8 +1,8 @@
-import { opOf } from '../work/ops';
 import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from './compile';
+import { costOfAll } from './cost';
 import { foldable } from './fold';
 import { fused } from './fuse';
 import {
@@ -21,10 +21,9 @@ import {
 import { Reductions, type BlurStep } from './reductions';
 import { scratchBytes } from './workplace';
 
-/** Memory for images below a change, and what it must have cost to be worth holding. */
+/** Memory for images below a change, and what one must cost to be worth holding, in nanoseconds a pixel: more than reading it again. */
 const HELD_BYTES = 160e6;
-const WORTH_HOLDING = 5;
-const costOf = (step: Step): number => (step.do === 'point' ? (opOf(step.op).cost ?? 1) : step.do === 'fused' ? 2 : 1);
+const WORTH_HOLDING = 6;
 
 export interface Wanted {
   /** Where the picture goes; told whether pixels are made from their neighbours in the last pass. */
@@ -183,7 +182,7 @@ export class Planner {
     const room = Math.floor(HELD_BYTES / this.imageBytes) - known.length;
     const dear = [...new Set([...below, ...forks])]
       .filter((value) => !folded.has(value) && !at.has(value) && steps.find(({ to }) => to === value)?.do !== 'blur')
-      .map((value) => ({ value, cost: slice(steps, [value], at).reduce((sum, step) => sum + costOf(step), 0) }))
+      .map((value) => ({ value, cost: costOfAll(slice(steps, [value], at)) }))
       .filter(({ cost }) => cost >= WORTH_HOLDING)
       .sort((a, b) => b.cost - a.cost);
     return {

@@ -6,6 +6,7 @@ export const color = wholeColour({
   label: 'Colour',
   family: 'colour',
   domain: 'unit',
+  cost: 18,
   note: 'Hue and saturation of the layer, luminosity of what is beneath.',
   formula: (b, s) => setLum(s, lum(b)),
 });

@@ -6,6 +6,7 @@ export const darkerColor = wholeColour({
   label: 'Darker colour',
   family: 'darken',
   domain: 'unit',
+  cost: 4,
   note: 'Keeps the darker of the two colours, whole.',
   formula: (b, s) => (lum(b) <= lum(s) ? b : s),
 });

@@ -6,6 +6,7 @@ export const hue = wholeColour({
   label: 'Hue',
   family: 'colour',
   domain: 'unit',
+  cost: 34,
   note: 'Hue of the layer, saturation and luminosity of what is beneath.',
   formula: (b, s) => setLum(setSat(s, sat(b)), lum(b)),
 });

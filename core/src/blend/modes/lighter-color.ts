@@ -6,6 +6,7 @@ export const lighterColor = wholeColour({
   label: 'Lighter colour',
   family: 'lighten',
   domain: 'unit',
+  cost: 4,
   note: 'Keeps the lighter of the two colours, whole.',
   formula: (b, s) => (lum(b) >= lum(s) ? b : s),
 });

@@ -6,6 +6,7 @@ export const luminosity = wholeColour({
   label: 'Luminosity',
   family: 'colour',
   domain: 'unit',
+  cost: 18,
   note: 'Luminosity of the layer, colour of what is beneath.',
   formula: (b, s) => setLum(b, lum(s)),
 });

@@ -6,6 +6,7 @@ export const saturation = wholeColour({
   label: 'Saturation',
   family: 'colour',
   domain: 'unit',
+  cost: 31,
   note: 'Saturation of the layer, the rest from beneath.',
   formula: (b, s) => setLum(setSat(b, sat(s)), lum(b)),
 });

@@ -6,6 +6,7 @@ export const softLight = channelwise({
   label: 'Soft light',
   family: 'contrast',
   domain: 'unit',
+  cost: 6,
   note: 'Darkens or lightens gently by the tone of the layer.',
   formula: (b, s) => softLit(b, s),
 });

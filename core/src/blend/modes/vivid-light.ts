@@ -6,6 +6,7 @@ export const vividLight = channelwise({
   label: 'Vivid light',
   family: 'contrast',
   domain: 'unit',
+  cost: 7,
   note: 'Dodges by light layers, burns by dark ones.',
   formula: (b, s) => (s <= 0.5 ? burnt(b, 2 * s) : dodged(b, 2 * s - 1)),
 });

@@ -1,0 +1,26 @@
+import { modeOf } from '../blend';
+import { opOf } from '../work/ops';
+import type { Step } from './compile';
+
+/** What a look into a tone table costs, in nanoseconds a pixel. */
+export const LOOK = 5;
+/** A blurred image, filtered small and grown back. */
+const BLUR = 5;
+
+/** Nanoseconds that a step takes for an opaque pixel, about, at 2.5 GHz with nothing else going on: for weighing one way against another. */
+export function costOf(step: Step): number {
+  switch (step.do) {
+    case 'point':
+      return opOf(step.op).cost;
+    case 'mix':
+      return modeOf(step.mode).cost;
+    case 'fade':
+      return 1;
+    case 'fused':
+      return LOOK;
+    case 'blur':
+      return BLUR;
+  }
+}
+
+export const costOfAll = (steps: readonly Step[]): number => steps.reduce((sum, step) => sum + costOf(step), 0);
