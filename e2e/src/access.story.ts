@@ -25,6 +25,10 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     const open = page.getByRole('button', { name: 'Open dunes' });
     await expect(open).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: 'About dunes' }).click();
+    await expect(page.getByRole('button', { name: 'Write: Caption' })).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    if (isMobile) await page.getByRole('button', { name: 'Close About this photo' }).click();
     await open.click();
     if (!isMobile) await page.getByRole('button', { name: 'Choose a first layer' }).click();
     const blur = page.getByRole('button', { name: /^Add Blur/ });

@@ -10,7 +10,18 @@ const stack = z.unknown() as unknown as z.ZodType<Stack>;
 const id = z.string().min(1).max(60);
 const name = z.string().trim().min(1, 'A name needs at least one character.').max(120, 'A name has at most 120 characters.');
 
-export const versionSummary = z.object({ id, name, layers: z.number(), families: z.array(z.string()), changedAt: z.string() });
+export const versionSummary = z.object({
+  id,
+  name,
+  revision: z.number().int(),
+  layers: z.number(),
+  families: z.array(z.string()),
+  /** Of the finished picture, after its geometry. */
+  width: z.number(),
+  height: z.number(),
+  changedAt: z.string(),
+});
+export type VersionSummary = z.infer<typeof versionSummary>;
 export const photo = z.object({
   id,
   name,

@@ -11,6 +11,7 @@ import { guard } from './http/guard';
 import { headers, site } from './http/site';
 import { Workshop } from './jobs/workshop';
 import { Exporter } from './jobs/exporter';
+import { Thumbs } from './jobs/thumbs';
 import type { EngineFiles } from './jobs/crew';
 import type { Log } from './log';
 import { cubeRoutes } from './routes/cubes';
@@ -53,12 +54,19 @@ export async function start(settings: Settings): Promise<Running> {
     log,
     (job) => void news.broadcast(job, 'export'),
   );
+  const thumbs = new Thumbs(db, folder, new Workshop(settings.engine, 1));
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: false }));
   app.use(headers(settings.site));
   app.use(guard);
-  app.use('/api', photoRoutes(db, folder, settings.maxUploadBytes), versionRoutes(db), exportRoutes(db, folder, exporter, news), cubeRoutes(folder));
+  app.use(
+    '/api',
+    photoRoutes(db, folder, settings.maxUploadBytes),
+    versionRoutes(db, thumbs),
+    exportRoutes(db, folder, exporter, news),
+    cubeRoutes(folder),
+  );
   app.use('/api', () => {
     throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');
   });
@@ -73,6 +81,7 @@ export async function start(settings: Settings): Promise<Running> {
     server.close();
     server.closeAllConnections();
     await exporter.close();
+    await thumbs.close();
     await db.close();
     await folder.release();
   };

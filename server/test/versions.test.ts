@@ -134,6 +134,51 @@ describe('the door', () => {
   }, 20000);
 });
 
+describe('a small picture of a version', () => {
+  const grey: Stack = { ...emptyStack, layers: [newLayer('mono-mix', 'm')] };
+  const get = async (path: string): Promise<{ status: number; caching: string | null; image: Buffer }> => {
+    const answer = await fetch(`${server.address}/api${path}`);
+    return { status: answer.status, caching: answer.headers.get('cache-control'), image: Buffer.from(await answer.arrayBuffer()) };
+  };
+  const spread = async (image: Buffer): Promise<number> => {
+    const { data } = await sharp(image).raw().toBuffer({ resolveWithObject: true });
+    let most = 0;
+    for (let i = 0; i < data.length; i += 3) most = Math.max(most, Math.abs((data[i] as number) - (data[i + 2] as number)));
+    return most;
+  };
+  const made = async (name: string, stack: Stack): Promise<Version> =>
+    (await ask<Version>('POST', `/photos/${photo.id}/versions`, { name, steps: [{ words: 'x', stack }], cursor: 0 })).body;
+
+  it('shows the treatment, and the photo where there is none', async () => {
+    const version = await made('Grey', grey);
+    const { status, caching, image } = await get(`/versions/${version.id}/thumb?revision=${version.revision}`);
+    expect({ status, caching }).toEqual({ status: 200, caching: 'private, max-age=31536000, immutable' });
+    expect(await spread(image)).toBeLessThan(3);
+    const plain = await get(`/versions/${(await made('Plain', emptyStack)).id}/thumb`);
+    expect(await spread(plain.image)).toBeGreaterThan(20);
+    expect(plain.caching).toBe('no-store');
+  });
+
+  it('follows its changes and its crop, and keeps no picture of what it was', async () => {
+    const version = await made('Follows', grey);
+    const pictures = async (): Promise<string[]> => (await filesIn(folder)).filter((file) => file.includes(`version-${version.id}`));
+    await get(`/versions/${version.id}/thumb`);
+    expect(await pictures()).toHaveLength(1);
+    const cropped: Stack = { ...toned(0.2), geometry: { ...emptyStack.geometry, crop: { x: 0, y: 0, width: 0.5, height: 1 } } };
+    await ask('PUT', `/versions/${version.id}`, change(version.revision, cropped));
+    const { body } = await ask<Photo>('GET', `/photos/${photo.id}`);
+    expect(body.versions.find(({ id }) => id === version.id)).toMatchObject({ revision: version.revision + 1, width: 160, height: 200 });
+    const all = await Promise.all(Array.from({ length: 4 }, () => get(`/versions/${version.id}/thumb`)));
+    expect(new Set(all.map(({ image }) => image.toString('base64'))).size).toBe(1);
+    expect(await sharp(all[0]?.image).metadata()).toMatchObject({ width: 160, height: 200 });
+    expect(await pictures()).toHaveLength(1);
+  });
+
+  it('is refused for a version that is not there', async () => {
+    expect((await get('/versions/nobody/thumb')).status).toBe(404);
+  });
+});
+
 describe('an export', () => {
   const done = async (id: string): Promise<ExportJob> => {
     for (let i = 0; i < 200; i++) {
@@ -163,9 +208,11 @@ describe('an export', () => {
       const meta = await sharp(file).metadata();
       expect(meta).toMatchObject({ width: 320, height: 200, format: wish.format, depth: wish.format === 'png' ? 'ushort' : 'uchar' });
       expect(meta.icc?.length).toBeGreaterThan(100);
+      const thumb = await fetch(`${server.address}/api/exports/${job.id}/thumb`);
+      expect(await sharp(Buffer.from(await thumb.arrayBuffer())).metadata()).toMatchObject({ format: 'jpeg', width: 256, height: 160 });
       expect((await ask('DELETE', `/exports/${job.id}`)).status).toBe(204);
     }
-    expect((await filesIn(folder)).filter((file) => file.includes('/exports/'))).toEqual([]);
+    expect((await filesIn(folder)).filter((file) => file.includes('/exports/') || file.includes('export-thumb'))).toEqual([]);
   });
 
   it('says what is wrong when its original is gone, and leaves no half file', async () => {

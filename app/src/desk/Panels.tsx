@@ -1,11 +1,14 @@
-import { useState } from 'react';
-import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import X from 'lucide-react-native/icons/x';
-import { Button, Choice, IconButton } from '../controls/Button';
+import { useEffect, useState } from 'react';
+import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
+import type { Photo } from '@bexlen/server/api';
+import { Button, Choice } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
-import { goTo, notify, useBench } from '../state/bench';
-import { Refusal, server } from '../state/server';
+import { Sheet } from '../controls/Sheet';
+import { Words } from '../controls/Words';
+import { goTo, notify, refreshed, renamed, useBench } from '../state/bench';
+import { sentenceOf, server, versionThumbUrl } from '../state/server';
+import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
 import type { Panel } from './TopBar';
 
@@ -16,62 +19,69 @@ interface Props {
   readonly onExports: () => void;
 }
 
+const LONG_NAME = 120;
+
 /** What the top bar opens: versions, steps, export. */
 export function Panels({ panel, onClose, onVersion, onExports }: Props) {
   if (!panel) return null;
   const title = { versions: 'Versions', steps: 'Steps', export: 'Export' }[panel];
   return (
-    <View style={styles.cover}>
-      <Pressable style={StyleSheet.absoluteFill} onPress={onClose} aria-label={`Close ${title}`} tabIndex={-1} />
-      <View role="dialog" aria-label={title} style={styles.panel}>
-        <View style={styles.head}>
-          <Text style={type.title}>{title}</Text>
-          <IconButton icon={X} label={`Close ${title}`} onPress={onClose} />
-        </View>
-        {panel === 'versions' && <Versions onVersion={onVersion} />}
-        {panel === 'steps' && <Steps />}
-        {panel === 'export' && <ExportForm onExports={onExports} />}
-      </View>
-    </View>
+    <Sheet title={title} onClose={onClose}>
+      {panel === 'versions' && <Versions onVersion={onVersion} />}
+      {panel === 'steps' && <Steps />}
+      {panel === 'export' && <ExportForm onExports={onExports} />}
+    </Sheet>
   );
 }
 
 function Versions({ onVersion }: { onVersion: (id: string) => void }) {
   const { photo, versionId, history } = useBench();
-  const copy = async (): Promise<void> => {
-    if (!photo) return;
+  const trying = async (act: () => Promise<void>, otherwise: string): Promise<void> => {
     try {
-      const name = `Version ${photo.versions.length + 1}`;
-      onVersion((await server.addVersion(photo.id, { name, steps: [...history.steps], cursor: history.cursor })).id);
+      await act();
     } catch (error) {
-      notify(error instanceof Refusal ? `${error.message} ${error.fault.hint}` : 'The version could not be copied.');
+      notify(sentenceOf(error, otherwise));
     }
   };
+  const copy = (to: Photo): Promise<void> =>
+    trying(async () => {
+      const name = `Version ${to.versions.length + 1}`;
+      onVersion((await server.addVersion(to.id, { name, steps: [...history.steps], cursor: history.cursor })).id);
+    }, 'The version could not be copied.');
+  const rename = (id: string, name: string): Promise<void> =>
+    trying(async () => renamed(await server.renameVersion(id, name)), 'The version could not be renamed.');
+  const photoId = photo?.id;
+  // They may have changed since the photo was laid out, here or elsewhere.
+  useEffect(() => void (photoId && server.photo(photoId).then(refreshed, () => undefined)), [photoId]);
+  if (!photo) return null;
   return (
-    <ScrollView contentContainerStyle={styles.list}>
-      {photo?.versions.map((version) => (
-        <Pressable
-          key={version.id}
-          role="button"
-          aria-pressed={version.id === versionId}
-          onPress={() => onVersion(version.id)}
-          style={[styles.item, version.id === versionId && styles.current]}
-        >
-          <Text style={type.label}>{version.name}</Text>
-          <Text style={type.small}>
-            {version.id === versionId ? 'on the bench' : `${version.layers} ${version.layers === 1 ? 'layer' : 'layers'}`}
-          </Text>
-        </Pressable>
+    <>
+      {photo.versions.map((version) => (
+        <View key={version.id} style={[styles.item, version.id === versionId && styles.current]}>
+          <Pressable tabIndex={-1} aria-hidden onPress={() => onVersion(version.id)} style={styles.picture}>
+            <Image source={{ uri: versionThumbUrl(version) }} style={styles.thumb} resizeMode="cover" alt="" />
+          </Pressable>
+          <View style={styles.words}>
+            <Words
+              label={`Name of ${version.name}`}
+              value={version.name}
+              longest={LONG_NAME}
+              onKeep={(name) => void rename(version.id, name)}
+              act={{ label: `Open ${version.name}`, pressed: version.id === versionId, onPress: () => onVersion(version.id) }}
+            />
+            <Text style={type.small}>{version.id === versionId ? 'on the bench' : layersOf(version)}</Text>
+          </View>
+        </View>
       ))}
-      <Button label="Go on in a copy" onPress={() => void copy()} />
-    </ScrollView>
+      <Button label="Go on in a copy" onPress={() => void copy(photo)} />
+    </>
   );
 }
 
 function Steps() {
   const history = useBench((state) => state.history);
   return (
-    <ScrollView contentContainerStyle={styles.list}>
+    <>
       {history.steps.map(({ words }, i) => (
         <Pressable
           key={i}
@@ -84,7 +94,7 @@ function Steps() {
           <Text style={[type.label, i > history.cursor && { color: colour.quiet }]}>{words}</Text>
         </Pressable>
       ))}
-    </ScrollView>
+    </>
   );
 }
 
@@ -107,12 +117,12 @@ function ExportForm({ onExports }: { onExports: () => void }) {
       );
       onExports();
     } catch (error) {
-      setFault(error instanceof Refusal ? `${error.message} ${error.fault.hint}` : 'The export could not be started.');
+      setFault(sentenceOf(error, 'The export could not be started.'));
     }
   };
   const waiting = keep !== 'kept';
   return (
-    <View style={styles.list}>
+    <>
       <Choice label="Format" options={FORMATS} value={format} onChoose={setFormat} />
       {format === 'jpeg' && (
         <View style={styles.row}>
@@ -142,23 +152,11 @@ function ExportForm({ onExports }: { onExports: () => void }) {
         </Text>
       )}
       <Button label="Make the file" strong off={waiting} onPress={() => void begin()} />
-    </View>
+    </>
   );
 }
 
 const styles = StyleSheet.create({
-  cover: { ...StyleSheet.absoluteFill, backgroundColor: 'rgba(0,0,0,0.45)', justifyContent: 'flex-end', alignItems: 'center' },
-  panel: {
-    width: '100%',
-    maxWidth: 460,
-    maxHeight: '75%',
-    backgroundColor: colour.desk,
-    borderTopLeftRadius: 12,
-    borderTopRightRadius: 12,
-    paddingBottom: 12,
-  },
-  head: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', paddingLeft: 16, paddingRight: 4, paddingTop: 4 },
-  list: { paddingHorizontal: 16, paddingBottom: 8, gap: 8 },
   item: {
     minHeight: 46,
     paddingHorizontal: 12,
@@ -170,6 +168,9 @@ const styles = StyleSheet.create({
     gap: 8,
   },
   current: { borderLeftWidth: 4, borderLeftColor: colour.signal },
+  picture: { paddingVertical: 6 },
+  thumb: { width: 64, height: 56, borderRadius: radius.s },
+  words: { flex: 1, minWidth: 0, paddingBottom: 6 },
   row: { flexDirection: 'row', alignItems: 'center', gap: 8 },
   grow: { flex: 1, flexDirection: 'row' },
 });

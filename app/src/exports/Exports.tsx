@@ -7,9 +7,9 @@ import X from 'lucide-react-native/icons/x';
 import type { ExportJob } from '@bexlen/server/api';
 import { Button, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
-import { exportUrl, thumbUrl } from '../state/server';
+import { exportThumbUrl, exportUrl, thumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
-import { again, cancel, discard, followExports, useExports } from './exports';
+import { again, cancel, discard, followExports, megabytes, useExports } from './exports';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
@@ -43,7 +43,6 @@ export function Exports() {
   );
 }
 
-const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${(bytes / 1e6).toFixed(1)} MB`);
 const kindOf = (job: ExportJob): string => (job.format === 'jpeg' ? `JPEG ${job.quality ?? ''}` : `PNG ${job.depth} bit`);
 
 function words(job: ExportJob): string {
@@ -58,7 +57,7 @@ function Row({ job }: { job: ExportJob }) {
   const underWay = job.state === 'waiting' || job.state === 'working';
   return (
     <View role="group" aria-label={job.fileName} style={styles.row}>
-      <Image source={{ uri: thumbUrl(job.photoId) }} style={styles.thumb} alt="" />
+      <Image source={{ uri: job.state === 'done' ? exportThumbUrl(job.id) : thumbUrl(job.photoId) }} style={styles.thumb} alt="" />
       <View style={styles.facts}>
         <Text style={type.label} numberOfLines={1}>
           {job.fileName}
@@ -95,7 +94,8 @@ function Row({ job }: { job: ExportJob }) {
   );
 }
 
-function download(job: ExportJob): void {
+/** Gives a finished file to the browser. */
+export function download(job: ExportJob): void {
   const link = document.createElement('a');
   link.href = exportUrl(job.id);
   link.download = job.fileName;

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { z } from 'zod';
 import { exportJob, type ExportJob } from '@bexlen/server/api';
-import { Refusal, server } from '../state/server';
+import { sentenceOf, server } from '../state/server';
 
 interface ExportsState {
   readonly jobs: readonly ExportJob[];
@@ -11,6 +11,9 @@ interface ExportsState {
 
 export const useExports = create<ExportsState>(() => ({ jobs: [], state: 'opening', message: '' }));
 const { setState } = useExports;
+
+export const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${(bytes / 1e6).toFixed(1)} MB`);
+
 /** How long to wait before the server is asked again. */
 const RETRY_MS = 1500;
 
@@ -58,7 +61,7 @@ async function tried(act: () => Promise<ExportJob | null>): Promise<void> {
     if (job) put(job);
     setState({ message: '' });
   } catch (error) {
-    setState({ message: error instanceof Refusal ? `${error.message} ${error.fault.hint}` : String(error) });
+    setState({ message: sentenceOf(error) });
   }
 }
 

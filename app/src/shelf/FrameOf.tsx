@@ -2,7 +2,7 @@ import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import type { Family } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
-import { thumbUrl } from '../state/server';
+import { thumbUrl, versionThumbUrl } from '../state/server';
 import { colour, familyMarks, type } from '../theme/tokens';
 import { changePhoto } from './shelf';
 
@@ -13,13 +13,17 @@ interface Props {
   readonly height: number;
   /** While some are being selected: whether this one is. */
   readonly selected: boolean | undefined;
+  /** Whether it is read about beside the sheet. */
+  readonly read: boolean;
   readonly onPress: () => void;
   readonly onHold: () => void;
+  readonly onAbout: () => void;
 }
 
 /** A photo on the sheet: its frame number, a tick for every layer, and a wax pencil's ring if it is picked. */
-export function FrameOf({ photo, number, width, height, selected, onPress, onHold }: Props) {
-  const families = photo.versions[0]?.families ?? [];
+export function FrameOf({ photo, number, width, height, selected, read, onPress, onHold, onAbout }: Props) {
+  const [latest] = photo.versions;
+  const families = latest?.families ?? [];
   return (
     <View style={{ width }}>
       <Pressable
@@ -30,7 +34,12 @@ export function FrameOf({ photo, number, width, height, selected, onPress, onHol
         onLongPress={onHold}
         style={[{ width, height }, selected && styles.selected]}
       >
-        <Image source={{ uri: thumbUrl(photo.id) }} aria-label={photo.caption || photo.name} style={{ width, height }} resizeMode="cover" />
+        <Image
+          source={{ uri: latest ? versionThumbUrl(latest) : thumbUrl(photo.id) }}
+          aria-label={photo.caption || photo.name}
+          style={[styles.picture, { width, height }]}
+          resizeMode="cover"
+        />
         {photo.picked && (
           <Svg viewBox="0 0 100 100" preserveAspectRatio="none" width={width} height={height} style={StyleSheet.absoluteFill} aria-label="Picked">
             <Path
@@ -54,8 +63,8 @@ export function FrameOf({ photo, number, width, height, selected, onPress, onHol
         >
           <Text style={[type.figure, photo.picked && { color: colour.signalText }]}>{String(number).padStart(2, '0')}</Text>
         </Pressable>
-        <View style={styles.words}>
-          <Text numberOfLines={1} style={type.small}>
+        <Pressable role="button" aria-label={`About ${photo.name}`} aria-pressed={read} onPress={onAbout} style={styles.words}>
+          <Text numberOfLines={1} style={[type.small, read && styles.read]}>
             {photo.name}
           </Text>
           <View role="img" style={styles.ticks} aria-label={`${families.length} layers`}>
@@ -63,7 +72,7 @@ export function FrameOf({ photo, number, width, height, selected, onPress, onHol
               <View key={i} style={[styles.tick, { backgroundColor: familyMarks[family as Family].hue }]} />
             ))}
           </View>
-        </View>
+        </Pressable>
       </View>
     </View>
   );
@@ -73,7 +82,9 @@ const styles = StyleSheet.create({
   selected: { borderWidth: 4, borderColor: colour.signal },
   edge: { flexDirection: 'row', alignItems: 'center', minHeight: 44 },
   number: { minWidth: 32, minHeight: 44, justifyContent: 'center' },
-  words: { flex: 1, minWidth: 0, gap: 3 },
+  picture: { backgroundColor: colour.desk },
+  words: { flex: 1, minWidth: 0, minHeight: 44, justifyContent: 'center', gap: 3, paddingRight: 6 },
+  read: { color: colour.signalText },
   ticks: { flexDirection: 'row', gap: 3, height: 7 },
   tick: { width: 4, height: 7 },
 });

@@ -3,13 +3,15 @@ import { ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } fr
 import { router } from 'expo-router';
 import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo, VersionSummary } from '@bexlen/server/api';
 import { Button, Choice } from '../controls/Button';
 import { Places } from '../controls/Places';
+import { Sheet } from '../controls/Sheet';
 import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
+import { About, AboutPane } from './About';
 import { FrameOf } from './FrameOf';
 import { rowsOf } from './rows';
-import { binPhotos, importFiles, openShelf, useShelf } from './shelf';
+import { binPhotos, importFiles, openShelf, readAbout, useShelf } from './shelf';
 import { Uploads } from './Uploads';
 
 const SORTS = [
@@ -18,15 +20,28 @@ const SORTS = [
 ] as const;
 type Sort = (typeof SORTS)[number]['id'];
 
-export const openBench = (photo: Photo): void => {
+const openVersion = ({ id }: VersionSummary): void => router.push({ pathname: '/bench/[version]', params: { version: id } });
+
+/** Opens the bench on the version that was changed last. */
+const openBench = (photo: Photo): void => {
   const [latest] = photo.versions;
-  if (latest) router.push({ pathname: '/bench/[version]', params: { version: latest.id } });
+  if (latest) openVersion(latest);
 };
+
+/** Of what is read about a photo, beside the sheet. */
+const PANE = 340;
+
+/** A photo in the proportions of the version that is shown of it. */
+function shownAs(photo: Photo): { photo: Photo; width: number; height: number } {
+  const { width, height } = photo.versions[0] ?? photo;
+  return { photo, width, height };
+}
 
 /** All photos as a contact sheet: in their own proportions, in rows of even height. */
 export function Shelf() {
-  const { photos, state, message, binned } = useShelf();
+  const { photos, state, message, binned, about } = useShelf();
   const { width } = useWindowDimensions();
+  const wide = width >= WIDE;
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<Sort>('new');
   const [bin, setBin] = useState(false);
@@ -36,6 +51,11 @@ export function Shelf() {
   useFilesFromOutside();
 
   const toggle = ({ id }: Photo): void => setSelected((old) => new Set(old?.has(id) ? [...old].filter((it) => it !== id) : [...(old ?? []), id]));
+  const press = (photo: Photo): void => {
+    if (selected || bin) return toggle(photo);
+    if (wide) readAbout(photo.id);
+    openBench(photo);
+  };
   const moveSelected = async (): Promise<void> => {
     const chosen = photos.filter(({ id }) => selected?.has(id));
     setSelected(undefined);
@@ -45,8 +65,9 @@ export function Shelf() {
   const found = photos
     .filter((photo) => photo.binned === bin && `${photo.name} ${photo.caption}`.toLowerCase().includes(wanted))
     .sort((a, b) => (sort === 'name' ? a.name.localeCompare(b.name) : b.importedAt.localeCompare(a.importedAt)));
-  const sheet = Math.min(width, 1400) - 24;
-  const rows = rowsOf(found, sheet, width >= WIDE ? 240 : 132);
+  const read = found.find(({ id }) => id === about) ?? (wide ? found[0] : undefined);
+  const sheet = Math.min(width - (wide && read ? PANE : 0), 1400) - 24;
+  const rows = rowsOf(found.map(shownAs), sheet, wide ? 240 : 132);
   return (
     <View style={styles.screen}>
       <View style={styles.head}>
@@ -69,32 +90,37 @@ export function Shelf() {
           <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
         </View>
       </View>
-      <ScrollView contentContainerStyle={styles.sheet}>
-        <Uploads />
-        {message !== '' && (
-          <View role="alert" style={styles.empty}>
-            <Text style={type.body}>{message}</Text>
-            <Button label="Try again" onPress={() => void openShelf()} />
-          </View>
-        )}
-        {state === 'ready' && found.length === 0 && <Text style={[type.body, styles.empty]}>{emptyWords(bin, wanted)}</Text>}
-        {rows.map((row, r) => (
-          <View key={r} style={styles.row}>
-            {row.map(({ photo, width: w, height: h }) => (
-              <FrameOf
-                key={photo.id}
-                photo={photo}
-                number={photos.length - photos.indexOf(photo)}
-                width={w}
-                height={h}
-                selected={selected?.has(photo.id)}
-                onPress={() => (selected || bin ? toggle(photo) : openBench(photo))}
-                onHold={() => toggle(photo)}
-              />
-            ))}
-          </View>
-        ))}
-      </ScrollView>
+      <View style={styles.beside}>
+        <ScrollView contentContainerStyle={styles.sheet}>
+          <Uploads />
+          {message !== '' && (
+            <View role="alert" style={styles.empty}>
+              <Text style={type.body}>{message}</Text>
+              <Button label="Try again" onPress={() => void openShelf()} />
+            </View>
+          )}
+          {state === 'ready' && found.length === 0 && <Text style={[type.body, styles.empty]}>{emptyWords(bin, wanted)}</Text>}
+          {rows.map((row, r) => (
+            <View key={r} style={styles.row}>
+              {row.map(({ it: { photo }, width: w, height: h }) => (
+                <FrameOf
+                  key={photo.id}
+                  photo={photo}
+                  number={photos.length - photos.indexOf(photo)}
+                  width={w}
+                  height={h}
+                  selected={selected?.has(photo.id)}
+                  onPress={() => press(photo)}
+                  read={wide && photo.id === read?.id}
+                  onHold={() => toggle(photo)}
+                  onAbout={() => readAbout(photo.id)}
+                />
+              ))}
+            </View>
+          ))}
+        </ScrollView>
+        {wide && read && <AboutPane photo={read} onOpen={openVersion} />}
+      </View>
       {binned.length > 0 && (
         <View style={styles.undo}>
           <Text style={[type.label, styles.undoText]}>
@@ -123,6 +149,11 @@ export function Shelf() {
           target.value = '';
         }}
       />
+      {!wide && read && (
+        <Sheet title="About this photo" onClose={() => readAbout(undefined)}>
+          <About photo={read} onOpen={(version) => (readAbout(undefined), openVersion(version))} />
+        </Sheet>
+      )}
     </View>
   );
 }
@@ -171,6 +202,7 @@ const styles = StyleSheet.create({
     ...web({ outlineStyle: 'none' }),
   },
   line: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8 },
+  beside: { flex: 1, flexDirection: 'row', minHeight: 0 },
   sheet: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 1400, alignSelf: 'center' },
   row: { flexDirection: 'row', gap: 8 },
   acts: { flexDirection: 'row', gap: 8 },

@@ -4,7 +4,7 @@ interface Sized {
 }
 
 export interface Framed<T> {
-  readonly photo: T;
+  readonly it: T;
   readonly width: number;
   readonly height: number;
 }
@@ -21,7 +21,7 @@ export function rowsOf<T extends Sized>(photos: readonly T[], width: number, hei
     const shape = row.reduce((sum, photo) => sum + photo.width / photo.height, 0);
     const fitting = (width - GAP * (row.length - 1)) / shape;
     const h = fill ? fitting : Math.min(fitting, height);
-    rows.push(row.map((photo) => ({ photo, height: h, width: (h * photo.width) / photo.height })));
+    rows.push(row.map((photo) => ({ it: photo, height: h, width: (h * photo.width) / photo.height })));
     row = [];
   };
   for (const photo of photos) {

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { Photo, PhotoChange } from '@bexlen/server/api';
 import { imported } from '@bexlen/server/api';
-import { asRefusal, Refusal, server } from '../state/server';
+import { asRefusal, Refusal, sentenceOf, server } from '../state/server';
 
 export interface Upload {
   readonly id: number;
@@ -20,16 +20,18 @@ interface ShelfState {
   readonly uploads: readonly Upload[];
   /** The photos put into the bin last, for as long as they can be taken back with one tap. */
   readonly binned: readonly Photo[];
+  /** The photo that is read about. */
+  readonly about: string | undefined;
 }
 
-export const useShelf = create<ShelfState>(() => ({ photos: [], state: 'opening', message: '', uploads: [], binned: [] }));
+export const useShelf = create<ShelfState>(() => ({ photos: [], state: 'opening', message: '', uploads: [], binned: [], about: undefined }));
 const { setState, getState } = useShelf;
 
 export async function openShelf(): Promise<void> {
   try {
     setState({ photos: await server.photos(), state: 'ready', message: '' });
   } catch (error) {
-    setState({ state: 'failed', message: error instanceof Refusal ? `${error.message} ${error.fault.hint}` : String(error) });
+    setState({ state: 'failed', message: sentenceOf(error) });
   }
 }
 
@@ -38,12 +40,25 @@ const replace = (photo: Photo): void =>
     photos: photos.some(({ id }) => id === photo.id) ? photos.map((old) => (old.id === photo.id ? photo : old)) : [photo, ...photos],
   }));
 
+/** Gives a version of a photo another name. */
+export async function renameVersion(photo: Photo, id: string, name: string): Promise<void> {
+  try {
+    await server.renameVersion(id, name);
+    replace(await server.photo(photo.id));
+  } catch (error) {
+    setState({ message: sentenceOf(error) });
+  }
+}
+
+/** Reads about a photo: its facts, versions and exports. */
+export const readAbout = (id: string | undefined): void => setState({ about: id });
+
 /** Changes a photo on the server, then here. Says so where it cannot. */
 export async function changePhoto(photo: Photo, change: PhotoChange): Promise<void> {
   try {
     replace(await server.changePhoto(photo.id, change));
   } catch (error) {
-    setState({ message: error instanceof Refusal ? `${error.message} ${error.fault.hint}` : String(error) });
+    setState({ message: sentenceOf(error) });
   }
 }
 

@@ -57,6 +57,19 @@ export function layOut(photo: Photo, version: { id: string; name: string }, hist
   });
 }
 
+/** What the server knows of the photo on the bench now. */
+export function refreshed(photo: Photo): void {
+  if (getState().photo?.id === photo.id) setState({ photo });
+}
+
+/** A version of the photo on the bench has another name. */
+export function renamed({ id, name }: { id: string; name: string }): void {
+  const { photo, versionId, versionName } = getState();
+  if (!photo) return;
+  const versions = photo.versions.map((version) => (version.id === id ? { ...version, name } : version));
+  setState({ photo: { ...photo, versions }, versionName: id === versionId ? name : versionName });
+}
+
 /** Shows a stack while a control is held. */
 export const show = (stack: Stack): void => setState({ draft: stack });
 

@@ -2,7 +2,7 @@ import equal from 'fast-deep-equal';
 import { layOut, notify, useBench } from './bench';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
-import { Refusal, server } from './server';
+import { Refusal, sentenceOf, server } from './server';
 
 /** How long a change rests before it is sent, and how long between tries when the server is away. */
 const REST_MS = 350;
@@ -108,7 +108,7 @@ async function cope(error: unknown, history: History): Promise<void> {
     return later(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)] ?? 8000);
   }
   useBench.setState({ keep: 'refused' });
-  notify(error instanceof Refusal ? `${error.message} ${error.fault.hint}` : 'This change could not be kept.');
+  notify(sentenceOf(error, 'This change could not be kept.'));
 }
 
 /** What of the unanswered is on the server all the same: it arrived, and only the answer was lost. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import * as api from '@bexlen/server/api';
-import type { ExportJob, ExportWish, Fault, NewVersion, Photo, PhotoChange, Version, VersionChange } from '@bexlen/server/api';
+import type { ExportJob, ExportWish, Fault, NewVersion, Photo, PhotoChange, Version, VersionChange, VersionSummary } from '@bexlen/server/api';
 
 /** A refusal by the server, with its sentence, or `offline` when it cannot be reached. */
 export class Refusal extends Error {
@@ -11,6 +11,10 @@ export class Refusal extends Error {
     return this.fault.code;
   }
 }
+
+/** What to tell people of something that went wrong: the server's own sentences, if it was the server. */
+export const sentenceOf = (error: unknown, otherwise = String(error)): string =>
+  error instanceof Refusal ? `${error.message} ${error.fault.hint}` : otherwise;
 
 const OFFLINE: Fault = {
   code: 'offline',
@@ -57,4 +61,7 @@ export const server = {
 
 export const cubeUrl = (name: string): string => `/api/cubes/${encodeURIComponent(name)}`;
 export const thumbUrl = (photoId: string): string => `/api/photos/${photoId}/thumb`;
+/** A version as it is now; its address changes with it. */
+export const versionThumbUrl = ({ id, revision }: VersionSummary): string => `/api/versions/${id}/thumb?revision=${revision}`;
+export const exportThumbUrl = (id: string): string => `/api/exports/${id}/thumb`;
 export const exportUrl = (id: string): string => `/api/exports/${id}/file`;

@@ -43,3 +43,6 @@ export const familyOf = (layer: Layer) => (layer.kind === 'group' ? 'group' : ki
 
 /** Long edge of the full-size photo, in which lengths are shown. */
 export const edgeOf = (photo: { width: number; height: number } | undefined): number => (photo ? longEdge(photo) : 1);
+
+/** How many layers a version has. */
+export const layersOf = ({ layers }: { layers: number }): string => (layers === 0 ? 'as it came' : layers === 1 ? '1 layer' : `${layers} layers`);

@@ -24,10 +24,10 @@ describe('the contact sheet', () => {
   ];
   it('fills every row but the last, each of one height, in the photos’ own proportions', () => {
     const rows = rowsOf(photos, 366, 120);
-    expect(rows.flat().map(({ photo }) => photo)).toEqual(photos);
+    expect(rows.flat().map(({ it: shown }) => shown)).toEqual(photos);
     for (const row of rows) {
       expect(new Set(row.map(({ height }) => height)).size).toBe(1);
-      for (const { photo, width, height } of row) expect(width / height).toBeCloseTo(photo.width / photo.height, 9);
+      for (const { it: shown, width, height } of row) expect(width / height).toBeCloseTo(shown.width / shown.height, 9);
     }
     for (const row of rows.slice(0, -1)) expect(row.reduce((sum, { width }) => sum + width, 8 * (row.length - 1))).toBeCloseTo(366, 6);
   });

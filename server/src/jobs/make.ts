@@ -7,12 +7,11 @@ import {
   pictureSize,
   shapeOf,
   type Cube,
-  type Geometry,
   type Layout,
   type Shape,
   type Stack,
 } from '@bexlen/core';
-import { decode, decodeFitted, uprightSize, type Source } from '../images/decode';
+import { decode, decodeFitted, uprightSize, type Decoded, type Source } from '../images/decode';
 import { encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
 import { JpegStrips, stripsFit } from '../images/strips';
 import type { Workshop } from './workshop';
@@ -23,6 +22,8 @@ export interface Work {
   readonly wish: Wish;
   /** Long edge in pixels, where the picture is not wanted at full size. */
   readonly size?: number;
+  /** Where the photo's pixels come from, to fit a long edge; from the original, unless given. */
+  readonly fittedTo?: (edge: number) => Promise<Decoded>;
   /** Where the colour tables come from that the stack names. */
   readonly cube: (name: string) => Promise<Cube>;
   /** File that is written. */
@@ -47,8 +48,9 @@ const STRIP = 256;
  * A finished file of an original, in sRGB with its profile. Alpha is kept where the format holds it. Returns the bytes written.
  * Throws `cancelled` when it was stopped; what was written by then is the caller's to remove.
  */
-export async function make(workshop: Workshop, { source, stack, wish, to, size, cube }: Work, { signal, progress }: Watch = {}): Promise<number> {
-  const [hired, decoded] = await Promise.allSettled([workshop.hire(), pixelsFor(source, stack.geometry, size)]);
+export async function make(workshop: Workshop, work: Work, { signal, progress }: Watch = {}): Promise<number> {
+  const { stack, wish, to, cube } = work;
+  const [hired, decoded] = await Promise.allSettled([workshop.hire(), pixelsFor(work)]);
   if (hired.status === 'rejected') throw hired.reason;
   const crew = hired.value;
   const stop = (): void => crew.stop();
@@ -82,16 +84,17 @@ export async function make(workshop: Workshop, { source, stack, wish, to, size, 
 }
 
 /** The photo's pixels, and how the picture is shaped out of them, where its geometry does anything. */
-async function pixelsFor(
-  source: Source,
-  geometry: Geometry,
-  edge: number | undefined,
-): Promise<{ pixels: Uint8Array; opened: Layout; shape?: Shape }> {
+async function pixelsFor({
+  source,
+  stack: { geometry },
+  size: edge,
+  fittedTo = (wanted) => decodeFitted(source, wanted),
+}: Work): Promise<{ pixels: Uint8Array; opened: Layout; shape?: Shape }> {
   const photo = await uprightSize(source.file);
   const full = pictureSize(geometry, photo);
   const size = edge === undefined ? full : fitted(full, edge);
   const scale = longEdge(size) / longEdge(full);
-  const { layout, pixels } = scale === 1 ? await decode(source) : await decodeFitted(source, Math.ceil(longEdge(photo) * scale));
+  const { layout, pixels } = scale === 1 ? await decode(source) : await fittedTo(Math.ceil(longEdge(photo) * scale));
   const patch = { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout };
   if (isPicture(geometry, patch)) return { pixels, opened: layout };
   return { pixels, opened: layout, shape: shapeOf(geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }) };

@@ -1,5 +1,6 @@
 import fs from 'node:fs/promises';
 import { createChannel, createSession } from 'better-sse';
+import sharp from 'sharp';
 import express, { Router } from 'express';
 import { BexlenError } from '@bexlen/core';
 import { exportWish, type ExportJob } from '../api';
@@ -7,6 +8,8 @@ import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
 import { exportPath, type Exporter } from '../jobs/exporter';
 import type { Db } from '../store/db';
+import { MAX_PIXELS } from '../images/inspect';
+import { derived, derivedPath } from '../store/originals';
 import { addExport, allExports, exportById, removeExport, setState } from '../store/exports';
 
 /** Who listens to how exports go. */
@@ -15,6 +18,8 @@ export type News = ReturnType<typeof createChannel>;
 export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: News): Router {
   const router = Router();
   const withProgress = (job: ExportJob): ExportJob => (job.state === 'working' ? { ...job, progress: exporter.progressOf(job.id) } : job);
+
+  const forgetThumb = (job: ExportJob): Promise<void> => fs.rm(derivedPath(folder, THUMB, job.id), { force: true });
 
   router
     .route('/exports')
@@ -38,6 +43,7 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
       if (job.state === 'working') throw new BexlenError('conflict', 'This export is being made.', 'Cancel it first.');
       await removeExport(db, job.id);
       await fs.rm(exportPath(folder, job), { force: true });
+      await forgetThumb(job);
       news.broadcast({ id: job.id }, 'removed');
       res.status(204).end();
     })
@@ -58,6 +64,7 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
       if (job.state === 'waiting' || job.state === 'working')
         throw new BexlenError('conflict', 'This export is on its way already.', 'Wait for it, or cancel it first.');
       await setState(db, job.id, 'waiting');
+      await forgetThumb(job);
       exporter.wake();
       res.json(await exportById(db, job.id));
     })
@@ -67,10 +74,34 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
     .route('/exports/:id/file')
     .get(async (req, res) => {
       const job = await exportById(db, req.params.id);
-      if (job.state !== 'done') throw new BexlenError('not-found', 'This export has no file yet.', 'Wait until it is done, or start it again.');
+      if (job.state !== 'done') throw noFile();
       res.type(job.format === 'jpeg' ? 'image/jpeg' : 'image/png').download(exportPath(folder, job), job.fileName);
+    })
+    .all(wrongMethod('GET'));
+
+  router
+    .route('/exports/:id/thumb')
+    .get(async (req, res) => {
+      const job = await exportById(db, req.params.id);
+      if (job.state !== 'done') throw noFile();
+      const file = await derived(folder, THUMB, job.id, () => small(exportPath(folder, job)));
+      res.set('Cache-Control', 'no-cache').type('image/jpeg').sendFile(file);
     })
     .all(wrongMethod('GET'));
 
   return router;
 }
+
+const noFile = (): BexlenError => new BexlenError('not-found', 'This export has no file yet.', 'Wait until it is done, or start it again.');
+
+const THUMB = 'export-thumb';
+/** Long edge of an export's small picture, in pixels. */
+const SMALL_EDGE = 256;
+
+const small = (file: string): Promise<Buffer> =>
+  sharp(file, { limitInputPixels: MAX_PIXELS })
+    .resize(SMALL_EDGE, SMALL_EDGE, { fit: 'inside', withoutEnlargement: true })
+    .flatten({ background: '#808080' })
+    .toColourspace('srgb')
+    .jpeg({ quality: 84 })
+    .toBuffer();

@@ -4,12 +4,12 @@ import { z } from 'zod';
 import { BexlenError, PAM_TYPE, writePam } from '@bexlen/core';
 import { imported, newVersion, photoChange, PIXEL_EDGES } from '../api';
 import type { Folder } from '../folder';
+import { FOR_EVER } from '../http/caching';
 import { wrongMethod } from '../http/faults';
-import { decodeFitted, decodePart } from '../images/decode';
-import { inspect } from '../images/inspect';
+import { decodePart } from '../images/decode';
 import { importPhoto, type Imported } from '../importer';
 import type { Db } from '../store/db';
-import { derived, originalPath } from '../store/originals';
+import { fittedFile, originalPath, thumbFile } from '../store/originals';
 import { allPhotos, changePhoto, photoById, photoRow } from '../store/photos';
 import { addVersion, versionById } from '../store/versions';
 
@@ -17,7 +17,6 @@ const edge = z.object({ edge: z.coerce.number().pipe(z.union(PIXEL_EDGES.map((e)
 const px = z.coerce.number().int().min(0).max(65535);
 /** A rectangle of the photo, in its own pixels, and the long edge that it is to fit. */
 const partQuery = z.object({ x: px, y: px, w: px.min(1), h: px.min(1), edge: px.min(16) });
-const FOR_EVER = 'private, max-age=31536000, immutable';
 
 export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Router {
   const router = Router();
@@ -46,9 +45,10 @@ export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Rou
   router
     .route('/photos/:id/thumb')
     .get(async (req, res) => {
-      const { hash, name } = await photoRow(db, req.params.id);
-      const file = await derived(folder, hash, 'thumb.jpg', async () => (await inspect(originalPath(folder, hash), name)).thumb);
-      res.set('Cache-Control', FOR_EVER).type('image/jpeg').sendFile(file);
+      res
+        .set('Cache-Control', FOR_EVER)
+        .type('image/jpeg')
+        .sendFile(await thumbFile(folder, await photoRow(db, req.params.id)));
     })
     .all(wrongMethod('GET'));
 
@@ -65,11 +65,10 @@ export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Rou
         return void res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).send(writePam(layout, pixels));
       }
       const { edge: longest } = edge.parse(req.query);
-      const file = await derived(folder, row.hash, `${longest}.pam`, async () => {
-        const { layout, pixels } = await decodeFitted(source, longest);
-        return writePam(layout, pixels);
-      });
-      res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).sendFile(file);
+      res
+        .set('Cache-Control', FOR_EVER)
+        .type(PAM_TYPE)
+        .sendFile(await fittedFile(folder, row, longest));
     })
     .all(wrongMethod('GET'));
 

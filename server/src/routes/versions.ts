@@ -1,10 +1,12 @@
 import express, { Router } from 'express';
 import { kept, versionChange, versionName } from '../api';
+import { FOR_EVER } from '../http/caching';
 import { wrongMethod } from '../http/faults';
+import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { changeVersion, renameVersion, versionById } from '../store/versions';
 
-export function versionRoutes(db: Db): Router {
+export function versionRoutes(db: Db, thumbs: Thumbs): Router {
   const router = Router();
   router
     .route('/versions/:id')
@@ -18,5 +20,17 @@ export function versionRoutes(db: Db): Router {
       res.json(await versionById(db, req.params.id));
     })
     .all(wrongMethod('GET', 'PUT', 'PATCH'));
+
+  router
+    .route('/versions/:id/thumb')
+    .get(async (req, res) => {
+      const { file, revision } = await thumbs.of(req.params.id);
+      const lasting = req.query['revision'] === String(revision);
+      res
+        .set('Cache-Control', lasting ? FOR_EVER : 'no-store')
+        .type('image/jpeg')
+        .sendFile(file);
+    })
+    .all(wrongMethod('GET'));
   return router;
 }

@@ -4,9 +4,25 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { writePam } from '@bexlen/core';
 import type { Folder } from '../folder';
+import { decodeFitted } from '../images/decode';
+import { inspect } from '../images/inspect';
+import type { PhotoRow } from './photos';
 
 export const originalPath = ({ originals }: Folder, hash: string): string => path.join(originals, hash.slice(0, 2), hash);
+/** The shelf's JPEG of an untouched original. */
+export const thumbFile = (folder: Folder, { hash, name }: Pick<PhotoRow, 'hash' | 'name'>): Promise<string> =>
+  derived(folder, hash, 'thumb.jpg', async () => (await inspect(originalPath(folder, hash), name)).thumb);
+
+/** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
+export async function fittedFile(folder: Folder, { hash, depth, alpha }: Pick<PhotoRow, 'hash' | 'depth' | 'alpha'>, edge: number): Promise<string> {
+  return derived(folder, hash, `${edge}.pam`, async () => {
+    const { layout, pixels } = await decodeFitted({ file: originalPath(folder, hash), depth, alpha }, edge);
+    return writePam(layout, pixels);
+  });
+}
+
 export const derivedPath = ({ derived }: Folder, hash: string, what: string): string => path.join(derived, `${hash}-${what}`);
 
 export interface Received {

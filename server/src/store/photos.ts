@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, emptyStack, rows as layerRows, kindOf, type Layer, type Stack } from '@bexlen/core';
+import { BexlenError, emptyStack, pictureSize, rows as layerRows, kindOf, type Geometry, type Layer, type Stack } from '@bexlen/core';
 import type { Photo, PhotoChange } from '../api';
 import type { Db, Tx } from './db';
 
@@ -23,6 +23,7 @@ interface VersionRow {
   readonly id: string;
   readonly photo_id: string;
   readonly name: string;
+  readonly revision: number;
   readonly changed_at: string;
   readonly stack: Stack;
 }
@@ -87,7 +88,7 @@ export async function changePhoto(db: Tx, id: string, change: PhotoChange): Prom
 
 async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]> {
   const { rows } = await db.query<VersionRow>(
-    `SELECT v.id, v.photo_id, v.name, v.changed_at, s.stack FROM versions v
+    `SELECT v.id, v.photo_id, v.name, v.revision, v.changed_at, s.stack FROM versions v
        JOIN steps s ON s.version_id = v.id AND s.place = v.cursor
       WHERE $1::text IS NULL OR v.photo_id = $1 ORDER BY v.changed_at DESC`,
     [photoId],
@@ -95,16 +96,19 @@ async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]
   return rows;
 }
 
+/** Versions from before there was geometry have none. */
+const geometryOf = ({ geometry }: Partial<Pick<Stack, 'geometry'>>): Geometry => geometry ?? emptyStack.geometry;
+
 const familyOf = (layer: Layer): string => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
 
 function present({ imported_at, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[]): Photo {
   const own = versions
     .filter((version) => version.photo_id === row.id)
-    .map(({ id, name, stack, changed_at }) => {
+    .map(({ id, name, revision, stack, changed_at }) => {
       const families = layerRows(stack.layers)
         .map(({ layer }) => familyOf(layer))
         .filter((family) => family !== 'group');
-      return { id, name, layers: families.length, families, changedAt: changed_at };
+      return { id, name, revision, layers: families.length, families, ...pictureSize(geometryOf(stack), row), changedAt: changed_at };
     });
   return { ...row, importedAt: imported_at, versions: own };
 }

@@ -28,11 +28,11 @@ export async function versionById(db: Db, id: string): Promise<Version> {
 }
 
 /** The stack in force, with the photo it belongs to. */
-export async function stackOf(db: Tx, id: string): Promise<{ photoId: string; name: string; stack: Stack }> {
+export async function stackOf(db: Tx, id: string): Promise<{ photoId: string; name: string; revision: number; stack: Stack }> {
   const row = await versionRow(db, id);
   const [step] = (await db.query<{ stack: Stack }>('SELECT stack FROM steps WHERE version_id = $1 AND place = $2', [id, row.cursor])).rows;
   if (!step) throw new Error(`version ${id} has no step ${row.cursor}`);
-  return { photoId: row.photo_id, name: row.name, stack: readStack(step.stack) };
+  return { photoId: row.photo_id, name: row.name, revision: row.revision, stack: readStack(step.stack) };
 }
 
 export async function addVersion(db: Db, photoId: string, { name, steps, cursor }: NewVersion): Promise<string> {

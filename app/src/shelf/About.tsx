@@ -1,0 +1,131 @@
+import { useEffect, type ReactNode } from 'react';
+import { Image, Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
+import Download from 'lucide-react-native/icons/download';
+import type { Photo, VersionSummary } from '@bexlen/server/api';
+import { Button, IconButton } from '../controls/Button';
+import { Words } from '../controls/Words';
+import { download } from '../exports/Exports';
+import { followExports, useExports, megabytes } from '../exports/exports';
+import { versionThumbUrl } from '../state/server';
+import { colour, radius, type } from '../theme/tokens';
+import { layersOf } from '../state/words';
+import { changePhoto, renameVersion } from './shelf';
+
+interface Props {
+  readonly photo: Photo;
+  readonly onOpen: (version: VersionSummary) => void;
+}
+
+const LONG_NAME = 120;
+const LONG_CAPTION = 500;
+
+/** All about a photo: its name and caption, what the file is, its versions, and the files made of it. */
+export function About({ photo, onOpen }: Props) {
+  const jobs = useExports((state) => state.jobs).filter((job) => job.photoId === photo.id && job.state === 'done');
+  useEffect(() => followExports(), []);
+  return (
+    <View style={styles.about}>
+      <Words
+        label="Name of the photo"
+        value={photo.name}
+        longest={LONG_NAME}
+        style={type.title}
+        onKeep={(name) => void changePhoto(photo, { name })}
+      />
+      <Words
+        label="Caption"
+        value={photo.caption}
+        empty="No caption yet"
+        longest={LONG_CAPTION}
+        style={type.body}
+        onKeep={(caption) => void changePhoto(photo, { caption })}
+      />
+      <View style={styles.facts}>
+        {factsOf(photo).map(([what, value]) => (
+          <View key={what} style={styles.fact}>
+            <Text style={[type.small, styles.what]}>{what}</Text>
+            <Text style={type.figure}>{value}</Text>
+          </View>
+        ))}
+      </View>
+      <Part title="Versions">
+        {photo.versions.map((version) => (
+          <View key={version.id} style={styles.row}>
+            <Pressable role="button" aria-label={`Open ${version.name} of ${photo.name}`} onPress={() => onOpen(version)}>
+              <Image source={{ uri: versionThumbUrl(version) }} style={styles.thumb} resizeMode="cover" alt="" />
+            </Pressable>
+            <View style={styles.words}>
+              <Words
+                label={`Name of ${version.name}`}
+                value={version.name}
+                longest={LONG_NAME}
+                onKeep={(name) => void renameVersion(photo, version.id, name)}
+              />
+              <Text style={type.small}>{layersOf(version)}</Text>
+            </View>
+            <Button label="Open" onPress={() => onOpen(version)} />
+          </View>
+        ))}
+      </Part>
+      <Part title="Exports">
+        {jobs.length === 0 && <Text style={type.small}>No file was made of it yet.</Text>}
+        {jobs.map((job) => (
+          <View key={job.id} style={styles.row}>
+            <View style={styles.words}>
+              <Text style={type.label} numberOfLines={1}>
+                {job.fileName}
+              </Text>
+              <Text style={[type.figure, styles.small]}>
+                {job.width} x {job.height} · {megabytes(job.bytes ?? 0)}
+              </Text>
+            </View>
+            <IconButton icon={Download} label={`Download ${job.fileName}`} onPress={() => download(job)} />
+          </View>
+        ))}
+      </Part>
+    </View>
+  );
+}
+
+/** The same beside the sheet. */
+export function AboutPane(props: Props) {
+  return (
+    <View role="complementary" aria-label={`About ${props.photo.name}`} style={styles.pane}>
+      <ScrollView contentContainerStyle={styles.inside}>
+        <About key={props.photo.id} {...props} />
+      </ScrollView>
+    </View>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <View style={styles.part}>
+      <Text role="heading" aria-level={2} style={[type.small, styles.heading]}>
+        {title}
+      </Text>
+      {children}
+    </View>
+  );
+}
+
+const factsOf = ({ width, height, depth, format, bytes, importedAt }: Photo): readonly (readonly [string, string])[] => [
+  ['Size', `${width} x ${height}, ${((width * height) / 1e6).toFixed(1)} megapixels`],
+  ['File', `${format}, ${depth} bit, ${megabytes(bytes)}`],
+  ['Imported', new Date(importedAt).toLocaleDateString(undefined, { dateStyle: 'medium' })],
+];
+
+const styles = StyleSheet.create({
+  pane: { width: 340, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well },
+  inside: { padding: 16 },
+  about: { gap: 6 },
+  facts: { gap: 4, paddingVertical: 6 },
+  fact: { flexDirection: 'row', gap: 8 },
+  what: { width: 64 },
+  part: { gap: 8, paddingTop: 8 },
+  heading: { borderBottomWidth: 1, borderBottomColor: colour.edge, paddingBottom: 4 },
+  row: { flexDirection: 'row', alignItems: 'center', gap: 10 },
+  thumb: { width: 64, height: 56, borderRadius: radius.s, backgroundColor: colour.well },
+  words: { flex: 1, minWidth: 0 },
+  small: { fontSize: 12, color: colour.quiet },
+});

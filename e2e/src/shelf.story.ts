@@ -1,0 +1,88 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { Photo } from '@bexlen/server/api';
+import { demo, House } from './house';
+import { fingers, kept, mouse } from './hands';
+import { button, importAndOpen } from './treatment';
+
+/** The sheet of photos, and what can be read about each. */
+let house: House;
+test.beforeEach(async () => {
+  house = await House.open();
+});
+test.afterEach(() => house.close());
+
+/** By how much red and blue differ at most in a photo's picture on the sheet. */
+const colourOf = (page: Page, name: string): Promise<number> =>
+  button(page, `Open ${name}`)
+    .locator('img')
+    .evaluate(async (node) => {
+      const image = node as HTMLImageElement;
+      await image.decode();
+      const canvas = Object.assign(document.createElement('canvas'), { width: 60, height: 40 });
+      const ink = canvas.getContext('2d') as CanvasRenderingContext2D;
+      ink.drawImage(image, 0, 0, 60, 40);
+      const { data } = ink.getImageData(0, 0, 60, 40);
+      let most = 0;
+      for (let i = 0; i < data.length; i += 4) most = Math.max(most, Math.abs((data[i] as number) - (data[i + 2] as number)));
+      return most;
+    });
+
+async function write(page: Page, label: string, words: string): Promise<void> {
+  await button(page, `Write: ${label}`).click();
+  await page.getByRole('textbox', { name: label, exact: true }).fill(words);
+  await page.keyboard.press('Enter');
+}
+
+test('the sheet shows treatments; names and captions are written where they are read @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await importAndOpen(house, page, hands, 'dunes');
+  await hands.tap(button(page, /^Add Mono mix /));
+  await kept(page);
+  await hands.tap(button(page, 'Back to the shelf'));
+  await expect.poll(() => colourOf(page, 'dunes')).toBeLessThan(4);
+
+  await hands.tap(button(page, 'About dunes'));
+  await write(page, 'Name of Version 1', 'Grey');
+  await write(page, 'Caption', 'Wind over the ridge');
+  await write(page, 'Name of the photo', 'Ridge');
+  await expect(button(page, 'Write: Name of Grey')).toBeVisible();
+  await page.reload();
+  await page.getByRole('textbox', { name: 'Search names and captions' }).fill('WIND over');
+  await expect(button(page, 'Open Ridge')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Search names and captions' }).fill('sea');
+  await expect(button(page, 'Open Ridge')).toBeHidden();
+  const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
+  expect(photo).toMatchObject({ name: 'Ridge', caption: 'Wind over the ridge', versions: [{ name: 'Grey', layers: 1 }] });
+});
+
+test('a photo is read about beside the sheet, and each version opened from there @wide', async ({ page }) => {
+  const hands = mouse(page);
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles([demo('dunes.jpg'), demo('tower-path.jpg')]);
+  await expect(button(page, 'Open tower-path')).toBeVisible();
+  await hands.tap(button(page, 'About dunes'));
+  const pane = page.getByRole('complementary', { name: 'About dunes' });
+  await expect(pane.getByText('8 bit')).toBeVisible();
+  await hands.tap(pane.getByRole('button', { name: 'Open Version 1 of dunes' }));
+  await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
+
+  await hands.tap(button(page, /^dunes/));
+  await hands.tap(button(page, 'Go on in a copy'));
+  await expect(page.getByText('Version 2')).toBeVisible();
+  await hands.tap(button(page, /^dunes/));
+  await write(page, 'Name of Version 2', 'Quieter');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(button(page, /^dunes/)).toContainText('Quieter');
+  await page.goBack();
+  await expect(page.getByRole('complementary', { name: 'About dunes' }).getByText('Quieter')).toBeVisible();
+
+  // Escape leaves a name as it was; so does a name of nothing.
+  await button(page, 'Write: Name of Quieter').click();
+  await page.keyboard.type('Loud');
+  await page.keyboard.press('Escape');
+  await write(page, 'Name of Quieter', '  ');
+  await expect(button(page, 'Write: Name of Quieter')).toBeVisible();
+  const { photos } = await house.get<{ photos: Photo[] }>('/photos');
+  expect(photos.find(({ name }) => name === 'dunes')?.versions.map(({ name }) => name)).toEqual(['Quieter', 'Version 1']);
+});
