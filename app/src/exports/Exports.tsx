@@ -59,7 +59,7 @@ function Row({ job }: { job: ExportJob }) {
     <View role="group" aria-label={job.fileName} style={styles.row}>
       <Image source={{ uri: job.state === 'done' ? exportThumbUrl(job.id) : thumbUrl(job.photoId) }} style={styles.thumb} alt="" />
       <View style={styles.facts}>
-        <Text style={type.label} numberOfLines={1}>
+        <Text style={type.label} numberOfLines={2}>
           {job.fileName}
         </Text>
         <Text style={[type.figure, styles.small]}>
