@@ -2,6 +2,7 @@ import { fastKernels, sequence, slowKernels } from '../test/kernels';
 import { newMemory, type Kernels } from '../src/pixels/kernels';
 import { pyramidFor } from '../src/pixels/pyramid';
 import { tabulate } from '../src/masks/curve';
+import { decode, encode } from '../src/pixels/colour';
 
 const N = 37;
 const IN = 1 << 14;
@@ -144,6 +145,34 @@ describe('WebAssembly kernels and their twins', () => {
         expect(Boolean(k[name](OUT, IN, name === 'curveTriples' ? 40 : 30, TABLE))).toBe(yes);
     }
   });
+  const cubeTable = (f: Float32Array): void => {
+    const next = sequence(5);
+    f.set([5, 4, 0, 0, 0.1, 0, -0.2, 0, 4 / 0.7, 4, 4 / 1.3, 0], SMALL / 4);
+    for (let i = 0; i < 4 * 125; i++) f[SMALL / 4 + 12 + i] = next();
+  };
+  it('tone tables take what is no number for black', async () => {
+    const [{ k, f }] = await both();
+    f.fill(NaN, IN / 4, IN / 4 + 4 * N);
+    for (const name of ['curve', 'curves', 'curveTriples'] as const) {
+      k[name](OUT, IN, N, TABLE);
+      expect([...f.subarray(OUT / 4, OUT / 4 + 3)]).toEqual(
+        name === 'curves' ? [f[TABLE / 4], f[TABLE / 4 + 8192], f[TABLE / 4 + 16384]] : Array(3).fill(f[TABLE / 4]),
+      );
+    }
+    k.level(OUT, N, 1);
+    k.gate(OUT, IN, N, TABLE);
+    expect(f[OUT / 4]).toBe(f[TABLE / 4]);
+  });
+  it('other tables are not left by what is no number, or endless', async () => {
+    const [{ k, f }] = await both();
+    cubeTable(f);
+    for (const odd of [NaN, Infinity, -Infinity]) {
+      f.fill(odd, IN / 4, IN / 4 + 4 * N);
+      for (const name of ['ramps', 'lattice', 'byTone', 'shade'] as const) expect(() => k[name](OUT, IN, N, SMALL)).not.toThrow();
+      expect(() => k.byHue(OUT, IN, N, SMALL, 0.1)).not.toThrow();
+      for (const name of ['toLinear', 'fromLinear', 'toOklab', 'fromOklab'] as const) expect(() => k[name](OUT, IN, N, TABLE)).not.toThrow();
+    }
+  });
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
   it('affineTriples', () => expectSame((k) => k.affineTriples(OUT, IN, N, 1.7, -0.2), 3 * N));
   it('curveTriples', () => expectSame((k) => k.curveTriples(OUT, IN, N, TABLE), 3 * N));
@@ -159,15 +188,34 @@ describe('WebAssembly kernels and their twins', () => {
       name === 'gate' ? opaque : undefined,
     ),
   );
-  it.each(['toLinear', 'fromLinear', 'toOklab', 'fromOklab', 'part', 'unite', 'moments'] as const)('%s', (name) =>
-    expectSame((k) => k[name](OUT, IN, N), 4 * N),
-  );
+  it.each(['part', 'unite', 'moments'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 4 * N));
+  it.each([
+    ['toLinear', decode],
+    ['fromLinear', encode],
+    ['toOklab', decode],
+    ['fromOklab', encode],
+  ] as const)('%s, of colours inside and outside 0..1, with its table and without', async (name, f) => {
+    const colours = (at: number) => (floats: Float32Array) => {
+      const next = sequence(13);
+      for (let i = 0; i < 4 * N; i++) floats[IN / 4 + i] = i % 4 === 3 ? 1 : at * next() ** 2 - (at > 1 ? 0.2 : 0);
+      floats.fill(0, IN / 4, IN / 4 + 3);
+      floats.fill(1, IN / 4 + 4, IN / 4 + 7);
+      floats.set(tabulate(f), TABLE / 4);
+    };
+    for (const most of [1, 2])
+      for (const table of [0, TABLE])
+        await expectSame(
+          (k) => {
+            if (name === 'fromOklab') k.toOklab(IN, IN, N, 0);
+            k[name](OUT, IN, N, table);
+          },
+          4 * N,
+          colours(most),
+          // Large colours of OKLab are differences of larger ones still.
+          most > 1 ? 2e-4 : 1e-5,
+        );
+  });
   it.each(['matrix', 'cdl', 'byTone', 'curves'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, undefined, ROUGH));
-  const cubeTable = (f: Float32Array): void => {
-    const next = sequence(5);
-    f.set([5, 4, 0, 0, 0.1, 0, -0.2, 0, 4 / 0.7, 4, 4 / 1.3, 0], SMALL / 4);
-    for (let i = 0; i < 4 * 125; i++) f[SMALL / 4 + 12 + i] = next();
-  };
   it.each(['ramps', 'lattice'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, cubeTable, 1e-5));
   it('matrixTriples, in place too', async () => {
     await expectSame((k) => k.matrixTriples(OUT, IN, N, SMALL), 3 * N);

@@ -15,10 +15,11 @@ const each = (v: Triple, f: (x: number, i: 0 | 1 | 2) => number): Triple => [f(v
 export function light(m: Views) {
   const four = (at: number): Px => m.px(at);
   return {
-    toLinear: (d: number, s: number, n: number): void => overColours(m, d, s, n, decodeRgb),
-    fromLinear: (d: number, s: number, n: number): void => overColours(m, d, s, n, encodeRgb),
-    toOklab: (d: number, s: number, n: number): void => overColours(m, d, s, n, (v) => linearToOklab(decodeRgb(v))),
-    fromOklab: (d: number, s: number, n: number): void => overColours(m, d, s, n, (v) => encodeRgb(oklabToLinear(v))),
+    /** The twins of these four need no table. */
+    toLinear: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, decodeRgb),
+    fromLinear: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, encodeRgb),
+    toOklab: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, (v) => linearToOklab(decodeRgb(v))),
+    fromOklab: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, (v) => encodeRgb(oklabToLinear(v))),
     matrix: (d: number, s: number, n: number, at: number): void => {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
       overColours(m, d, s, n, ([x, y, z]) => each([0, 0, 0], (_v, i) => r[i] * x + g[i] * y + b[i] * z + o[i]));

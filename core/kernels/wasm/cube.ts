@@ -7,7 +7,7 @@ import { add, f, least, most, mul, px, put, splat, sub, withAlpha } from './lane
 
 /** Where a colour stands among the entries, 0 .. size - 1. */
 @inline function place(v: v128, table: usize): v128 {
-  return least(most(mul(sub(v, px(table + 16)), px(table + 32)), splat(0)), splat(f(table + 4)));
+  return least(most(splat(0), mul(sub(v, px(table + 16)), px(table + 32))), splat(f(table + 4)));
 }
 /** The entry before a place, with one after it. */
 @inline function before(t: f32, last: i32): i32 { const i = <i32>t; return i < last ? i : last - 1; }

@@ -17,8 +17,8 @@
 @inline export function f(p: usize): f32 { return load<f32>(p); }
 @inline export function each(p: usize): v128 { return v128.load32_splat(p); }
 
-/** Clamps to 0..1. */
-@inline export function unit(a: v128): v128 { return least(most(a, splat(0)), splat(1)); }
+/** Clamps to 0..1; what is no number becomes 0. */
+@inline export function unit(a: v128): v128 { return least(most(splat(0), a), splat(1)); }
 
 /** The alpha of a pixel in all four lanes. */
 @inline export function alphaOf(a: v128): v128 { return v128.shuffle<i32>(a, a, 3, 3, 3, 3); }

@@ -4,6 +4,7 @@
  */
 // @ts-nocheck
 import { MAGIC, add, div, each, least, most, mul, px, put, splat, sub, withAlpha } from './lanes';
+import { lookUp4 } from './tables';
 
 /** log2 of positive lanes: 2 atanh((m - 1) / (m + 1)) of a mantissa about 1, plus the exponent. */
 @inline function log2(x: v128): v128 {
@@ -66,6 +67,14 @@ const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5;
   const a = sizeOf(v);
   return signed(v128.and(cubeRoot(above(a)), f32x4.gt(a, splat(0))), v);
 }
+/** The same of lanes that are not below 0. */
+@inline function plainRoot(v: v128): v128 { return cubeRoot(above(v)); }
+
+/** By how much values may be outside 0..1 that are looked up all the same: rounding, and no more than the tables err by. */
+const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
+@inline function inside(v: v128): v128 { return v128.and(f32x4.ge(v, splat(-BELOW)), f32x4.le(v, splat(1 + ABOVE))); }
+@inline function allInside(x: v128, y: v128, z: v128): bool { return i32x4.all_true(v128.and(inside(x), v128.and(inside(y), inside(z)))); }
+
 @inline function held01(v: v128): v128 { return least(most(v, splat(0)), splat(1)); }
 
 /**
@@ -79,9 +88,20 @@ const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5;
     const lowA = v128.shuffle<i32>(p0, p1, 0, 4, 1, 5), lowB = v128.shuffle<i32>(p2, p3, 0, 4, 1, 5), highA = v128.shuffle<i32>(p0, p1, 2, 6, 3, 7), highB = v128.shuffle<i32>(p2, p3, 2, 6, 3, 7);
     let x = v128.shuffle<i32>(lowA, lowB, 0, 1, 4, 5), y = v128.shuffle<i32>(lowA, lowB, 2, 3, 6, 7), z = v128.shuffle<i32>(highA, highB, 0, 1, 4, 5);
     const alpha = v128.shuffle<i32>(highA, highB, 2, 3, 6, 7);
-    if (op == LINEAR || op == OKLAB) { x = decoded(x); y = decoded(y); z = decoded(z); }
+    // Each value is looked up or worked out by itself alone, whatever lies beside it.
+    const looked = (op == LINEAR || op == OKLAB) && at != 0 && allInside(x, y, z);
+    if (looked) { x = lookUp4(x, at, d); y = lookUp4(y, at, d); z = lookUp4(z, at, d); }
+    else if (op == LINEAR || op == OKLAB) {
+      if (at == 0) { x = decoded(x); y = decoded(y); z = decoded(z); }
+      else {
+        x = v128.bitselect(lookUp4(x, at, d), decoded(x), inside(x)); y = v128.bitselect(lookUp4(y, at, d), decoded(y), inside(y));
+        z = v128.bitselect(lookUp4(z, at, d), decoded(z), inside(z));
+      }
+    }
     if (op == OKLAB) {
-      const l = root(three(x, y, z, 0.4122214708, 0.5363325363, 0.0514459929)), m = root(three(x, y, z, 0.2119034982, 0.6806995451, 0.1073969566)), k = root(three(x, y, z, 0.0883024619, 0.2817188376, 0.6299787005));
+      let l = three(x, y, z, 0.4122214708, 0.5363325363, 0.0514459929), m = three(x, y, z, 0.2119034982, 0.6806995451, 0.1073969566), k = three(x, y, z, 0.0883024619, 0.2817188376, 0.6299787005);
+      if (looked) { l = plainRoot(l); m = plainRoot(m); k = plainRoot(k); }
+      else { l = root(l); m = root(m); k = root(k); }
       x = three(l, m, k, 0.2104542553, 0.7936177850, -0.0040720468); y = three(l, m, k, 1.9779984951, -2.4285922050, 0.4505937099); z = three(l, m, k, 0.0259040371, 0.7827717662, -0.8086757660);
     }
     if (op == OKLAB_BACK) {
@@ -90,7 +110,14 @@ const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5;
       l = mul(mul(l, l), l); m = mul(mul(m, m), m); k = mul(mul(k, k), k);
       x = three(l, m, k, 4.0767416613, -3.3077115904, 0.2309699287); y = three(l, m, k, -1.2684380041, 2.6097574007, -0.3413193963); z = three(l, m, k, -0.0041960865, -0.7034186145, 1.7076147009);
     }
-    if (op == ENCODED || op == OKLAB_BACK) { x = encoded(x); y = encoded(y); z = encoded(z); }
+    if ((op == ENCODED || op == OKLAB_BACK) && at != 0 && allInside(x, y, z)) { x = lookUp4(x, at, d); y = lookUp4(y, at, d); z = lookUp4(z, at, d); }
+    else if (op == ENCODED || op == OKLAB_BACK) {
+      if (at == 0) { x = encoded(x); y = encoded(y); z = encoded(z); }
+      else {
+        x = v128.bitselect(lookUp4(x, at, d), encoded(x), inside(x)); y = v128.bitselect(lookUp4(y, at, d), encoded(y), inside(y));
+        z = v128.bitselect(lookUp4(z, at, d), encoded(z), inside(z));
+      }
+    }
     if (op == RAISE) {
       x = mul(splat(post), power(mul(x, splat(pre)), splat(p))); y = mul(splat(post), power(mul(y, splat(pre)), splat(p))); z = mul(splat(post), power(mul(z, splat(pre)), splat(p)));
     }
@@ -107,14 +134,16 @@ const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5;
   } while (s < end);
 }
 
-/** Encoded values to linear light (IEC 61966-2-1). */
-export function toLinear(d: usize, s: usize, n: i32): void { planes(LINEAR, d, s, n, 0, 0, 0, 0); }
-/** Linear light to encoded values. */
-export function fromLinear(d: usize, s: usize, n: i32): void { planes(ENCODED, d, s, n, 0, 0, 0, 0); }
-/** Encoded values to OKLab (B. Ottosson 2020): lightness, a, b. */
-export function toOklab(d: usize, s: usize, n: i32): void { planes(OKLAB, d, s, n, 0, 0, 0, 0); }
-/** OKLab to encoded values. */
-export function fromOklab(d: usize, s: usize, n: i32): void { planes(OKLAB_BACK, d, s, n, 0, 0, 0, 0); }
+/**
+ * Encoded values to linear light (IEC 61966-2-1). `table` is a tone table of the same, or 0: values in 0..1 are looked up in it, which takes half the time.
+ */
+export function toLinear(d: usize, s: usize, n: i32, table: usize): void { planes(LINEAR, d, s, n, 0, 0, 0, table); }
+/** Linear light to encoded values; `table` as in `toLinear`, of encoding. */
+export function fromLinear(d: usize, s: usize, n: i32, table: usize): void { planes(ENCODED, d, s, n, 0, 0, 0, table); }
+/** Encoded values to OKLab (B. Ottosson 2020): lightness, a, b; `table` as in `toLinear`. */
+export function toOklab(d: usize, s: usize, n: i32, table: usize): void { planes(OKLAB, d, s, n, 0, 0, 0, table); }
+/** OKLab to encoded values; `table` as in `fromLinear`. */
+export function fromOklab(d: usize, s: usize, n: i32, table: usize): void { planes(OKLAB_BACK, d, s, n, 0, 0, 0, table); }
 /** post (pre v)^p for each channel; nothing below 0. */
 export function raise(d: usize, s: usize, n: i32, pre: f32, p: f32, post: f32): void { planes(RAISE, d, s, n, pre, p, post, 0); }
 /** ASC CDL 1.2: (v slope + offset) held in 0..1, to a power, then saturation about Rec. 709 luma. `at`: slope, offset, power, four floats each; saturation. */

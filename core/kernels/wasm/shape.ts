@@ -1,7 +1,6 @@
 /* Tone and colour by tables, on straight colour; alpha stays. `d` may be `s`. */
 // @ts-nocheck
-import { MAGIC, add, div, most, mul, px, put, splat, sub, unit, withAlpha } from './lanes';
-import { ONE, lookUp } from './tables';
+import { MAGIC, add, div, least, most, mul, px, put, splat, sub, unit, withAlpha } from './lanes';
 
 /** Entries of a table by lightness or by hue, each four floats; one more stands at the end. */
 const STEPS: f32 = 1024;
@@ -50,7 +49,8 @@ export function byHue(d: usize, s: usize, n: i32, table: usize, knee: f32): void
     const l = v128.shuffle<i32>(la, lb, 0, 1, 4, 5), a = v128.shuffle<i32>(la, lb, 2, 3, 6, 7), b = v128.shuffle<i32>(ha, hb, 0, 1, 4, 5), alpha = v128.shuffle<i32>(ha, hb, 2, 3, 6, 7);
     const share = div(a, most(add(f32x4.abs(a), f32x4.abs(b)), splat(1e-12)));
     const round = v128.bitselect(sub(splat(1), share), add(splat(3), share), f32x4.ge(b, splat(0)));
-    const t = mul(round, splat(STEPS / 4)), i = below(t), way = sub(t, f32x4.floor(t));
+    // What is no number, as it may lie past a row, is looked up somewhere too.
+    const t = least(most(splat(0), mul(round, splat(STEPS / 4))), splat(STEPS)), i = below(t), way = sub(t, f32x4.floor(t));
     const e0 = entry(i32x4.extract_lane(i, 0), lane(way, 0), table), e1 = entry(i32x4.extract_lane(i, 1), lane(way, 1), table);
     const e2 = entry(i32x4.extract_lane(i, 2), lane(way, 2), table), e3 = entry(i32x4.extract_lane(i, 3), lane(way, 3), table);
     const ea = v128.shuffle<i32>(e0, e1, 0, 4, 1, 5), eb = v128.shuffle<i32>(e2, e3, 0, 4, 1, 5), ec = v128.shuffle<i32>(e0, e1, 2, 6, 3, 7), ee = v128.shuffle<i32>(e2, e3, 2, 6, 3, 7);

@@ -62,7 +62,7 @@ export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew
       const [ox, oy] = [from.x + 0.5, from.y + 0.5];
       k.warp(line, room, from.w, from.h, w, u - ox * z, v - oy * z, z, map[0] - ox * map[6], map[3] - oy * map[6], map[6]);
       if (layout.channels === 4) k.part(line, line, w);
-      k.fromLinear(line, line, w);
+      k.fromLinear(line, line, w, 0);
       if (layout.channels === 4) k.unite(line, line, w);
       const to = at + (row * layout.width + x) * bytesPerPixel(layout);
       if (layout.channels === 4) k.storeRgba16(to, line, w);
@@ -87,7 +87,7 @@ function lighten(k: Kernels, { at, layout }: Plan['source'], { x, y, w, h }: Rec
     }
     load(d, s, w);
     if (layout.channels === 4) k.part(d, d, w);
-    k.toLinear(d, d, w);
+    k.toLinear(d, d, w, 0);
     if (layout.channels === 4) k.unite(d, d, w);
   }
 }

@@ -1,4 +1,6 @@
 import type { ModeId } from '../blend';
+import { tabulate } from '../masks/curve';
+import { decode, encode } from '../pixels/colour';
 import type { OpId } from './ops';
 
 /** Numbers that lie in memory while they are used. `id` names them with all they depend on: the same id means the same numbers. */
@@ -49,10 +51,12 @@ export const ramps = (from: Image, table: Table): Image => point('ramps', [from]
 /** Colour through a lattice of colours, by tetrahedra between entries; the table is of the kind Cube. */
 export const lattice = (from: Image, table: Table): Image => point('lattice', [from], [], table);
 
-export const toLinear = (from: Image): Image => point('toLinear', [from]);
-export const fromLinear = (from: Image): Image => point('fromLinear', [from]);
-export const toOklab = (from: Image): Image => point('toOklab', [from]);
-export const fromOklab = (from: Image): Image => point('fromOklab', [from]);
+const decoding: Table = { id: 'decoding', make: () => tabulate(decode) };
+const encoding: Table = { id: 'encoding', make: () => tabulate(encode) };
+export const toLinear = (from: Image): Image => point('toLinear', [from], [], decoding);
+export const fromLinear = (from: Image): Image => point('fromLinear', [from], [], encoding);
+export const toOklab = (from: Image): Image => point('toOklab', [from], [], decoding);
+export const fromOklab = (from: Image): Image => point('fromOklab', [from], [], encoding);
 
 /** Rows that red, green and blue of the result are made by, and what is added. */
 export type Rows = readonly [readonly number[], readonly number[], readonly number[]];
