@@ -173,6 +173,12 @@ describe('WebAssembly kernels and their twins', () => {
       for (const name of ['toLinear', 'fromLinear', 'toOklab', 'fromOklab'] as const) expect(() => k[name](OUT, IN, N, TABLE)).not.toThrow();
     }
   });
+  it('choose', () =>
+    expectSame(
+      (k) => (k.affine(LINE, IN, N, 1.5, -0.3), k.choose(OUT, LINE, IN, IN2, N)),
+      4 * N,
+      (f) => f.fill(1.0000001, IN / 4 + 8, IN / 4 + 12),
+    ));
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
   it('affineTriples', () => expectSame((k) => k.affineTriples(OUT, IN, N, 1.7, -0.2), 3 * N));
   it('curveTriples', () => expectSame((k) => k.curveTriples(OUT, IN, N, TABLE), 3 * N));

@@ -46,6 +46,8 @@ export function point(m: Views) {
           return inside(v);
         })
         .every(Boolean),
+    choose: (d: number, s: number, a: number, b: number, n: number): void =>
+      eachPixel(4 * n, (i) => m.setF(d + 4 * i, m.f((inside(m.f(s + 4 * i)) ? a : b) + 4 * i))),
     level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),
     gate: gateBy,
     gateAlpha: gateBy,

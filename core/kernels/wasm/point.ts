@@ -67,6 +67,16 @@ export function curveTriples(d: usize, s: usize, n: i32, table: usize): bool {
   return within(low, high);
 }
 
+/** For each of n vectors' lanes: of `a` where that of `s` is in 0..1, but for rounding, and of `b` elsewhere. */
+export function choose(d: usize, s: usize, a: usize, b: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do {
+    const v = px(s), inside = v128.and(f32x4.ge(v, splat(-HAIR)), f32x4.le(v, splat(1 + HAIR)));
+    put(d, v128.bitselect(px(a), px(b), inside));
+    s += 16; a += 16; b += 16; d += 16;
+  } while (s < end);
+}
+
 /** amounts[i] = k. One float a pixel. */
 export function level(amounts: usize, n: i32, k: f32): void {
   const end = amounts + (<usize>n << 2);

@@ -271,20 +271,24 @@ export class RowMachine {
     }
   }
 
-  /** By the table where all values lie in it, and otherwise step by step. */
+  /** By the table, and step by step where values lie outside it: each by itself alone, whatever lies beside it. */
   private fused(step: FusedStep, form: Form, a: number, to: number): Act {
     const { kernels: k, at } = this;
+    const table = this.fusedAt(step);
+    const byStep = table === undefined ? to : this.newPlace();
     const inside = new Map([[step.from, a]]);
     const acts = step.steps.map((each) => {
-      const place = each.to === step.to ? to : this.newPlace();
+      const place = each.to === step.to ? byStep : this.newPlace();
       const from = inputsOf(each).map((value) => inside.get(value) as number);
       inside.set(each.to, place);
       return this.act(each, form, from, place);
     });
-    const table = this.fusedAt(step);
     const curve = form === 'triples' ? k.curveTriples : step.alike ? k.curve : k.curves;
     return (x, y, n) => {
-      if (table === undefined || !curve(at[to] as number, at[a] as number, n, table)) for (const act of acts) act(x, y, n);
+      const [d, s] = [at[to] as number, at[a] as number];
+      if (table !== undefined && curve(d, s, n, table)) return;
+      for (const act of acts) act(x, y, n);
+      if (table !== undefined) k.choose(d, s, d, at[byStep] as number, Math.ceil((n * sizeOf(form)) / PIXEL));
     };
   }
 }
