@@ -61,7 +61,8 @@ export async function benchPoint(rounds: number): Promise<void> {
   deep.open({ width: WIDTH, height: HEIGHT, depth: 16, channels: 3 }).set(new Uint8Array(words.buffer));
   const inDeep = (stack: Stack): unknown => deep.render({ stack, format: 'rgb16' });
   // Behind a layer that mixes the channels, nothing can be folded into the loading of the photo.
-  const behind = (...layers: Layer[]): Stack => stackOf(layer('channel-mix', { params: { redFromRed: 0.9, redFromGreen: 0.1 } }), ...layers);
+  const behind = (...layers: Layer[]): Stack =>
+    stackOf(layer('channel-mix', { params: { redFromRed: 0.9, redFromGreen: 0.1, redFromBlue: 0, blueFromRed: 0, blueFromBlue: 1 } }), ...layers);
   const floats = new Float32Array(WIDTH * HEIGHT * 4).fill(0.5);
   const copy = new Float32Array(floats.length);
   const levels = () => layer('levels', { strength: 0.7, params: { black: 0.05, midtone: 1.2, white: 0.95, outBlack: 0, outWhite: 1 } });
