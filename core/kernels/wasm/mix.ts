@@ -66,7 +66,13 @@ function setLum(r: f32, g: f32, b: f32, l: f32): v128 {
 
 @inline function spread(r: f32, g: f32, b: f32): f32 { return max<f32>(r, max<f32>(g, b)) - min<f32>(r, min<f32>(g, b)); }
 
-/** SetSat of section 10 is a stretch from the least channel: the least goes to 0, the greatest to the new saturation. */
+/** Spread of colours next to grey, whose hue rounding decides. */
+const NEAR_GREY: f32 = 1.0 / 4096;
+
+/**
+ * SetSat of section 10 is a stretch from the least channel: the least goes to 0, the greatest to the new saturation; the less of it, the greyer what is next
+ * to grey.
+ */
 function whole(mode: i32, b: v128, s: v128): v128 {
   const br = f32x4.extract_lane(b, 0), bg = f32x4.extract_lane(b, 1), bb = f32x4.extract_lane(b, 2);
   const sr = f32x4.extract_lane(s, 0), sg = f32x4.extract_lane(s, 1), sb = f32x4.extract_lane(s, 2);
@@ -75,7 +81,7 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   const hueOf = mode == HUE;
   const r = hueOf ? sr : br, g = hueOf ? sg : bg, u = hueOf ? sb : bb;
   const now = spread(r, g, u), sat = hueOf ? spread(br, bg, bb) : spread(sr, sg, sb);
-  const k: f32 = now > 0 ? sat / now : 0, low = min<f32>(r, min<f32>(g, u));
+  const k: f32 = now < NEAR_GREY ? sat * now * <f32>16777216 : sat / now, low = min<f32>(r, min<f32>(g, u));
   return setLum((r - low) * k, (g - low) * k, (u - low) * k, lum(br, bg, bb));
 }
 

@@ -93,6 +93,16 @@ describe.each(modes)('$id', (mode) => {
   });
 });
 
+it.each(['hue', 'saturation'] as const)('%s gives grey no colour, though its channels differ by what was rounded off', async (id) => {
+  const [colourful, grey]: Pixel[] = [
+    [0.2, 0.6, 0.9, 1],
+    [0.4, 0.4000001, 0.3999999, 1],
+  ];
+  const [b, s] = id === 'hue' ? [colourful, grey] : [grey, colourful];
+  const [red, green, blue] = await runKernel(modes.find((mode) => mode.id === id) as (typeof modes)[number], true, b as Pixel, s as Pixel, 1, 0);
+  expect(Math.max(red as number, green as number, blue as number) - Math.min(red as number, green as number, blue as number)).toBeLessThan(1e-5);
+});
+
 it('knows the sixteen of the specification and nine more', () => {
   expect(new Set(modes.map((mode) => mode.id)).size).toBe(25);
 });

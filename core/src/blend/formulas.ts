@@ -34,9 +34,13 @@ export function setLum(c: Triple, l: number): Triple {
   return clip([c[0] + d, c[1] + d, c[2] + d]);
 }
 
+/** What spreads less than a sixteenth of an 8-bit level is next to grey: rounding decides its hue, so it is stretched the less the greyer it is. */
+const NEAR_GREY = 2 ** -12;
+
 export function setSat(c: Triple, s: number): Triple {
   const low = Math.min(...c);
   const range = Math.max(...c) - low;
-  const stretch = (v: number): number => (range > 0 ? ((v - low) * s) / range : 0);
+  const k = range < NEAR_GREY ? (s * range) / NEAR_GREY ** 2 : s / range;
+  const stretch = (v: number): number => (v - low) * k;
   return [stretch(c[0]), stretch(c[1]), stretch(c[2])];
 }
