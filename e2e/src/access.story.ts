@@ -1,7 +1,9 @@
 import fs from 'node:fs';
 import { createRequire } from 'node:module';
 import { expect, test, type Page } from '@playwright/test';
+import { fingers } from './hands';
 import { demo, House } from './house';
+import { button, importAndOpen } from './treatment';
 
 /** Every screen, read by a checker of WCAG 2.2 A and AA. */
 const source = fs.readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -60,6 +62,28 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     await page.goto(`${house.address}/exports`);
     await expect(page.getByText('Nothing hangs here yet.')).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
+  } finally {
+    await house.close();
+  }
+});
+
+test('the desk is mirrored for the left hand, and stays so @phone', async ({ page }) => {
+  const house = await House.open();
+  try {
+    const hands = await fingers(page);
+    await importAndOpen(house, page, hands, 'dunes');
+    await hands.tap(button(page, /^Add Tone /));
+    await hands.tap(button(page, 'Back to the desk'));
+    const left = async (name: string): Promise<number> => (await button(page, name).boundingBox())?.x ?? NaN;
+    expect(await left('Solo Tone')).toBeGreaterThan(195);
+    await hands.tap(button(page, 'Desk for the left hand'));
+    await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
+    // The fader still grows to the right.
+    const fader = page.getByRole('slider', { name: 'Strength of Tone' });
+    await hands.drag(fader, -60, 0);
+    await expect(fader).not.toHaveAttribute('aria-valuetext', '100 %');
+    await page.reload();
+    await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
   } finally {
     await house.close();
   }

@@ -10,6 +10,7 @@ import { familyOf, strengthParam } from '../state/words';
 import { colour } from '../theme/tokens';
 import * as desk from './actions';
 import { Grip, Landing } from './dragging';
+import { useMirror } from './mirror';
 
 interface Props {
   readonly layer: Layer;
@@ -66,11 +67,12 @@ function useChannel(layer: Layer) {
 /** A channel as a row of the phone's desk: tape and figure over a long fader. Groups bracket what stands in them. */
 export function ChannelRow({ layer, depth }: Props) {
   const channel = useChannel(layer);
+  const mirror = useMirror();
   return (
     <Landing id={layer.id} across={false}>
-      <View style={[styles.row, channel.open && styles.openRow]}>
+      <View style={[styles.row, mirror, channel.open && styles.openRow]}>
         {Array.from({ length: depth }, (_, i) => (
-          <Recede key={i} style={styles.bracket} />
+          <Recede key={i} style={[styles.bracket, mirror && styles.bracketMirrored]} />
         ))}
         <Recede style={styles.grip}>
           <Grip layer={layer} across={false} />
@@ -84,7 +86,7 @@ export function ChannelRow({ layer, depth }: Props) {
             {channel.fader(false)}
           </Recede>
         </View>
-        <Recede style={styles.buttons}>
+        <Recede style={[styles.buttons, mirror]}>
           {channel.solo}
           {channel.switch}
         </Recede>
@@ -133,6 +135,7 @@ const styles = StyleSheet.create({
   },
   openRow: { backgroundColor: '#393939' },
   bracket: { width: 9, borderLeftWidth: 3, borderLeftColor: colour.tape, marginLeft: 7 },
+  bracketMirrored: { borderLeftWidth: 0, marginLeft: 0, borderRightWidth: 3, borderRightColor: colour.tape, marginRight: 7 },
   grip: { justifyContent: 'center' },
   middle: { flex: 1, justifyContent: 'center' },
   labels: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6 },

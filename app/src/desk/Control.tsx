@@ -6,6 +6,7 @@ import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
 import { edgeOf, familyOf } from '../state/words';
 import { dotted, space, touch, type } from '../theme/tokens';
+import { useMirror } from './mirror';
 
 interface ControlProps {
   readonly id: string;
@@ -23,8 +24,9 @@ interface ControlProps {
 export function Control({ id, label, layer, param, value, onShow, onKeep, onStrip }: ControlProps) {
   const edge = useBench((state) => edgeOf(state.photo));
   const named = `${label} of ${layer.name}`;
+  const mirror = useMirror();
   return (
-    <View style={styles.control}>
+    <View style={[styles.control, mirror]}>
       <Recede>
         <Pressable
           role="button"
@@ -62,8 +64,9 @@ interface PlainProps {
 /** A fader with its label and figure that belongs to no layer. */
 export function PlainControl({ id, label, param, value, onShow, onKeep }: PlainProps) {
   const keep = (to: number): void => onKeep(to, figure(param, to, 1));
+  const mirror = useMirror();
   return (
-    <View style={styles.control}>
+    <View style={[styles.control, mirror]}>
       <Recede style={styles.controlLabel}>
         <Text style={[type.label, styles.words]} numberOfLines={2}>
           {label}

@@ -2,17 +2,20 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { find, type Layer } from '@bexlen/core';
 import CropIcon from 'lucide-react-native/icons/crop';
+import HandIcon from 'lucide-react-native/icons/hand';
 import Plus from 'lucide-react-native/icons/plus';
 import X from 'lucide-react-native/icons/x';
 import { Button, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { usePointer } from '../controls/usePointer';
 import { useBench } from '../state/bench';
+import { changeHand } from '../state/hand';
 import { colour, type, web } from '../theme/tokens';
 import { deskRows } from './actions';
 import { ChannelRow, ChannelStrip } from './Channel';
 import { Dragging } from './dragging';
 import { Master } from './Master';
+import { useMirror, useMirrored } from './mirror';
 import { OpenChannel } from './OpenChannel';
 import { Rack } from './Rack';
 
@@ -29,6 +32,7 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
   const [rack, setRack] = useState(false);
   const open = useOpenLayer();
   const rows = useRows();
+  const mirror = useMirror();
   const to = (step: number): void => setHeight((now) => HEIGHTS[Math.min(2, Math.max(0, HEIGHTS.indexOf(now) + step))] ?? 'half');
   const handle = usePointer({
     up: ({ dy }, moved) => {
@@ -66,7 +70,7 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
             <>
               {empty && (
                 <Recede style={styles.photoRow}>
-                  <Text style={[type.label, styles.grow]}>Choose a first layer</Text>
+                  <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
                   <Button icon={CropIcon} label="Crop" onPress={onFrame} />
                 </Recede>
               )}
@@ -77,8 +81,9 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
           {body === 'rows' && (
             <Dragging across={false}>
               <ScrollView>
-                <Recede style={styles.photoRow}>
-                  <Text style={[type.label, styles.grow]}>Photo</Text>
+                <Recede style={[styles.photoRow, mirror]}>
+                  <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>Photo</Text>
+                  <HandButton />
                   <Button icon={CropIcon} label="Crop" onPress={onFrame} />
                 </Recede>
                 {rows.map(({ layer, depth }) => (
@@ -88,7 +93,7 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
             </Dragging>
           )}
         </View>
-        <View style={styles.foot}>
+        <View style={[styles.foot, mirror]}>
           <Master upright={false} />
           {!empty && (
             <Recede>
@@ -98,6 +103,16 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
         </View>
       </View>
     </>
+  );
+}
+
+/** Mirrors the desk for the other hand. */
+function HandButton() {
+  const left = useMirrored();
+  return (
+    <View style={left && styles.otherWay}>
+      <IconButton icon={HandIcon} label={left ? 'Desk for the right hand' : 'Desk for the left hand'} onPress={changeHand} />
+    </View>
   );
 }
 
@@ -157,14 +172,15 @@ const styles = StyleSheet.create({
   handle: { height: 22, alignItems: 'center', justifyContent: 'center' },
   bar: { width: 44, height: 4, borderRadius: 2, backgroundColor: colour.edge },
   body: { flex: 1, minHeight: 0 },
-  photoRow: { flexDirection: 'row', alignItems: 'center', paddingLeft: 16, paddingRight: 6 },
-  grow: { flex: 1 },
+  photoRow: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: 8, gap: 4 },
+  photoWord: { flex: 1, paddingHorizontal: 8 },
+  toTheRight: { textAlign: 'right' },
+  otherWay: { transform: [{ scaleX: -1 }] },
   foot: {
     flexDirection: 'row',
     alignItems: 'center',
     gap: 4,
-    paddingLeft: 14,
-    paddingRight: 6,
+    paddingHorizontal: 10,
     minHeight: 60,
     borderTopWidth: 1,
     borderTopColor: colour.well,

@@ -7,11 +7,13 @@ import { useBench } from '../state/bench';
 import { masterParam } from '../state/words';
 import { dotted, touch, type } from '../theme/tokens';
 import { master } from './actions';
+import { useMirror } from './mirror';
 import { TestStrip } from './TestStrip';
 
 /** Scales the whole look, 0 to 150 %. */
 export function Master({ upright }: { upright: boolean }) {
   const [strip, setStrip] = useState(false);
+  const mirror = useMirror();
   const { width } = useWindowDimensions();
   const value = useBench((state) => state.stack().master);
   const figure = <Figure label="Master" param={masterParam} value={value} edge={1} onKeep={master.keep} />;
@@ -59,7 +61,7 @@ export function Master({ upright }: { upright: boolean }) {
       </View>
     );
   return (
-    <View style={styles.row}>
+    <View style={[styles.row, mirror]}>
       {laidOut}
       <Recede>{label}</Recede>
       <Recede mine={mine} style={styles.rowFader}>

@@ -15,6 +15,7 @@ import { strengthParam } from '../state/words';
 import { space, type } from '../theme/tokens';
 import * as desk from './actions';
 import { Control } from './Control';
+import { useMirror } from './mirror';
 import { Modes } from './Modes';
 import { TestStrip } from './TestStrip';
 import { What } from './What';
@@ -32,6 +33,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
   const [tops, setTops] = useState<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
   const [strip, setStrip] = useState(false);
   const [leaf, setLeaf] = useState<Leaf>('what');
+  const mirror = useMirror();
   const place = (id: Leaf) => (y: number) => setTops((old) => ({ ...old, [id]: y }));
   const goTo = (id: Leaf): void => {
     setLeaf(id);
@@ -40,7 +42,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
   const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
   return (
     <View style={styles.channel}>
-      <Recede style={styles.head}>
+      <Recede style={[styles.head, mirror]}>
         <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
         <View style={styles.leaves}>
           <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
@@ -171,7 +173,7 @@ function How({ layer }: { layer: Layer }) {
 
 const styles = StyleSheet.create({
   channel: { flex: 1 },
-  head: { flexDirection: 'row', alignItems: 'center', paddingLeft: space.m, paddingRight: 4 },
+  head: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: 8 },
   leaves: { flex: 1, paddingHorizontal: 8, alignItems: 'stretch' },
   grow: { flex: 1 },
   page: { paddingBottom: space.m },

@@ -1,28 +1,19 @@
+import { z } from 'zod';
 import { create } from 'zustand';
+import { keepHabit, readHabit } from './habits';
 
 const KEY = 'bexlen-favourite-kinds';
 
-function read(): readonly string[] {
-  try {
-    const kept: unknown = JSON.parse(globalThis.localStorage?.getItem(KEY) ?? '[]');
-    return Array.isArray(kept) ? kept.filter((id) => typeof id === 'string') : [];
-  } catch {
-    return [];
-  }
-}
-
 /** Kinds that stand first in the rack, kept in this browser. */
-export const useFavourites = create<{ readonly kinds: readonly string[] }>(() => ({ kinds: read() }));
+export const useFavourites = create<{ readonly kinds: readonly string[] }>(() => ({
+  kinds: readHabit<readonly string[]>(KEY, z.array(z.string()), []),
+}));
 
 export function toggleFavourite(id: string): void {
   const { kinds } = useFavourites.getState();
   const next = kinds.includes(id) ? kinds.filter((kind) => kind !== id) : [...kinds, id];
   useFavourites.setState({ kinds: next });
-  try {
-    globalThis.localStorage?.setItem(KEY, JSON.stringify(next));
-  } catch {
-    // Without storage they last as long as the page.
-  }
+  keepHabit(KEY, next);
 }
 
 /** The same list with favourites first, each part in its own order. */
