@@ -93,7 +93,7 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
             </Dragging>
           )}
         </View>
-        <View style={[styles.foot, mirror]}>
+        <View style={[styles.foot, mirror, mirror && styles.footMirrored]}>
           <Master upright={false} />
           {!empty && (
             <Recede>
@@ -180,12 +180,14 @@ const styles = StyleSheet.create({
     flexDirection: 'row',
     alignItems: 'center',
     gap: 4,
-    paddingHorizontal: 10,
+    paddingLeft: 14,
+    paddingRight: 6,
     minHeight: 60,
     borderTopWidth: 1,
     borderTopColor: colour.well,
     backgroundColor: colour.desk,
   },
+  footMirrored: { paddingLeft: 6, paddingRight: 14 },
   wide: { height: 296, flexDirection: 'row', backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.well },
   photoStrip: { width: 92, alignItems: 'center', justifyContent: 'flex-end', padding: 10, borderRightWidth: 1, borderRightColor: colour.well },
   centred: { textAlign: 'center' },

@@ -42,7 +42,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
   const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
   return (
     <View style={styles.channel}>
-      <Recede style={[styles.head, mirror]}>
+      <Recede style={[styles.head, mirror, mirror && styles.headMirrored]}>
         <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
         <View style={styles.leaves}>
           <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
@@ -173,7 +173,8 @@ function How({ layer }: { layer: Layer }) {
 
 const styles = StyleSheet.create({
   channel: { flex: 1 },
-  head: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: 8 },
+  head: { flexDirection: 'row', alignItems: 'center', paddingLeft: space.m, paddingRight: 4 },
+  headMirrored: { paddingLeft: 4, paddingRight: space.m },
   leaves: { flex: 1, paddingHorizontal: 8, alignItems: 'stretch' },
   grow: { flex: 1 },
   page: { paddingBottom: space.m },
