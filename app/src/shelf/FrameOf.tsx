@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import type { Family } from '@bexlen/core';
@@ -24,6 +25,10 @@ interface Props {
 export function FrameOf({ photo, number, width, height, selected, read, onPress, onHold, onAbout }: Props) {
   const [latest] = photo.versions;
   const families = latest?.families ?? [];
+  // A treatment that cannot be made, as for want of a colour table, leaves the photo to be seen.
+  const [failed, setFailed] = useState<string>();
+  const treated = latest && versionThumbUrl(latest);
+  const shown = treated !== undefined && treated !== failed ? treated : thumbUrl(photo.id);
   return (
     <View style={{ width }}>
       <Pressable
@@ -35,7 +40,8 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
         style={[{ width, height }, selected && styles.selected]}
       >
         <Image
-          source={{ uri: latest ? versionThumbUrl(latest) : thumbUrl(photo.id) }}
+          source={{ uri: shown }}
+          onError={() => setFailed(treated)}
           aria-label={photo.caption || photo.name}
           style={[styles.picture, { width, height }]}
           resizeMode="cover"
