@@ -38,7 +38,7 @@ export async function benchPreview(rounds: number): Promise<void> {
     const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { hand: string; kernels: string };
     for (const hands of [1, 2]) {
       // A little different in every round, so that nothing kept from the last one counts.
-      const stacks = Array.from({ length: rounds + 3 }, (_, i) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7));
+      const stacks = Array.from({ length: 5 * rounds + 15 }, (_, i) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7));
       const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks });
       report(
         `Orton preview, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`,
