@@ -1,13 +1,13 @@
 import { useEffect, useState } from 'react';
-import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
+import { Pressable, StyleSheet, Text, View } from 'react-native';
 import type { Photo } from '@bexlen/server/api';
 import { Button, Choice } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
 import { Sheet } from '../controls/Sheet';
-import { Words } from '../controls/Words';
+import { VersionLine } from '../controls/VersionLine';
 import { goTo, notify, refreshed, renamed, useBench } from '../state/bench';
-import { sentenceOf, server, versionThumbUrl } from '../state/server';
+import { sentenceOf, server } from '../state/server';
 import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
 import type { Panel } from './TopBar';
@@ -18,8 +18,6 @@ interface Props {
   readonly onVersion: (id: string) => void;
   readonly onExports: () => void;
 }
-
-const LONG_NAME = 120;
 
 /** What the top bar opens: versions, steps, export. */
 export function Panels({ panel, onClose, onVersion, onExports }: Props) {
@@ -58,19 +56,13 @@ function Versions({ onVersion }: { onVersion: (id: string) => void }) {
     <>
       {photo.versions.map((version) => (
         <View key={version.id} style={[styles.item, version.id === versionId && styles.current]}>
-          <Pressable tabIndex={-1} aria-hidden onPress={() => onVersion(version.id)} style={styles.picture}>
-            <Image source={{ uri: versionThumbUrl(version) }} style={styles.thumb} resizeMode="cover" alt="" />
-          </Pressable>
-          <View style={styles.words}>
-            <Words
-              label={`Name of ${version.name}`}
-              value={version.name}
-              longest={LONG_NAME}
-              onKeep={(name) => void rename(version.id, name)}
-              act={{ label: `Open ${version.name}`, pressed: version.id === versionId, onPress: () => onVersion(version.id) }}
-            />
-            <Text style={type.small}>{version.id === versionId ? 'on the bench' : layersOf(version)}</Text>
-          </View>
+          <VersionLine
+            version={version}
+            note={version.id === versionId ? 'on the bench' : layersOf(version)}
+            current={version.id === versionId}
+            onOpen={() => onVersion(version.id)}
+            onRename={(name) => void rename(version.id, name)}
+          />
         </View>
       ))}
       <Button label="Go on in a copy" onPress={() => void copy(photo)} />
@@ -160,6 +152,7 @@ const styles = StyleSheet.create({
   item: {
     minHeight: 46,
     paddingHorizontal: 12,
+    paddingVertical: 4,
     borderRadius: radius.m,
     backgroundColor: colour.raised,
     justifyContent: 'space-between',
@@ -168,9 +161,6 @@ const styles = StyleSheet.create({
     gap: 8,
   },
   current: { borderLeftWidth: 4, borderLeftColor: colour.signal },
-  picture: { paddingVertical: 6 },
-  thumb: { width: 64, height: 56, borderRadius: radius.s },
-  words: { flex: 1, minWidth: 0, paddingBottom: 6 },
   row: { flexDirection: 'row', alignItems: 'center', gap: 8 },
   grow: { flex: 1, flexDirection: 'row' },
 });

@@ -1,13 +1,13 @@
 import { useEffect, type ReactNode } from 'react';
-import { Image, Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 import type { Photo, VersionSummary } from '@bexlen/server/api';
-import { Button, IconButton } from '../controls/Button';
+import { IconButton } from '../controls/Button';
+import { VersionLine } from '../controls/VersionLine';
 import { Words } from '../controls/Words';
 import { download } from '../exports/Exports';
 import { followExports, useExports, megabytes } from '../exports/exports';
-import { versionThumbUrl } from '../state/server';
-import { colour, radius, type } from '../theme/tokens';
+import { colour, type } from '../theme/tokens';
 import { layersOf } from '../state/words';
 import { changePhoto, renameVersion } from './shelf';
 
@@ -51,19 +51,12 @@ export function About({ photo, onOpen }: Props) {
       <Part title="Versions">
         {photo.versions.map((version) => (
           <View key={version.id} style={styles.row}>
-            <Pressable role="button" aria-label={`Open ${version.name} of ${photo.name}`} onPress={() => onOpen(version)}>
-              <Image source={{ uri: versionThumbUrl(version) }} style={styles.thumb} resizeMode="cover" alt="" />
-            </Pressable>
-            <View style={styles.words}>
-              <Words
-                label={`Name of ${version.name}`}
-                value={version.name}
-                longest={LONG_NAME}
-                onKeep={(name) => void renameVersion(photo, version.id, name)}
-              />
-              <Text style={type.small}>{layersOf(version)}</Text>
-            </View>
-            <Button label="Open" onPress={() => onOpen(version)} />
+            <VersionLine
+              version={version}
+              note={layersOf(version)}
+              onOpen={() => onOpen(version)}
+              onRename={(name) => void renameVersion(photo, version.id, name)}
+            />
           </View>
         ))}
       </Part>
@@ -125,7 +118,6 @@ const styles = StyleSheet.create({
   part: { gap: 8, paddingTop: 8 },
   heading: { borderBottomWidth: 1, borderBottomColor: colour.edge, paddingBottom: 4 },
   row: { flexDirection: 'row', alignItems: 'center', gap: 10 },
-  thumb: { width: 64, height: 56, borderRadius: radius.s, backgroundColor: colour.well },
   words: { flex: 1, minWidth: 0 },
   small: { fontSize: 12, color: colour.quiet },
 });
