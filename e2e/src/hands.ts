@@ -21,6 +21,9 @@ async function pointOf(target: Locator, at: { x: number; y: number }): Promise<{
 
 const MIDDLE = { x: 0.5, y: 0.5 };
 
+/** A finger needs this long to come back after a drag. Less than a tenth of a second later, the browser takes a tap for the end of a flick and makes no click of it. */
+const BACK_MS = 300;
+
 /** How long a tap may take to become a click, when the page is busy. */
 const CLICK_MS = 2000;
 
@@ -61,6 +64,7 @@ export async function fingers(page: Page): Promise<Hands> {
       await touch('touchStart', from);
       for (let i = 1; i <= STEPS; i++) await touch('touchMove', { x: from.x + (dx * i) / STEPS, y: from.y + (dy * i) / STEPS });
       await touch('touchEnd');
+      await page.waitForTimeout(BACK_MS);
     },
     hold: async (target, meanwhile) => {
       await touch('touchStart', await pointOf(target, MIDDLE));

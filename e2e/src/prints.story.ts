@@ -24,8 +24,6 @@ async function dragOnPhoto(page: Page, hands: Hands, at: { x: number; y: number 
   await hands.tap(button(page, 'Drag on the photo'));
   await page.waitForTimeout(600);
   await hands.drag(page.getByLabel('Drag up or down on the photo'), 0, dy, at);
-  // A finger needs this long to come back for the next tap.
-  await page.waitForTimeout(300);
 }
 
 async function compared(page: Page, hands: Hands, name: string): Promise<void> {
