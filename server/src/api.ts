@@ -5,10 +5,12 @@ import type { Stack } from '@bexlen/core';
 export const PIXEL_EDGES = [256, 1024, 1536, 2048] as const;
 export const THUMB_EDGE = 640;
 export const MAX_STEPS = 100;
+export const LONGEST_NAME = 120;
+export const LONGEST_CAPTION = 500;
 
 const stack = z.unknown() as unknown as z.ZodType<Stack>;
 const id = z.string().min(1).max(60);
-const name = z.string().trim().min(1, 'A name needs at least one character.').max(120, 'A name has at most 120 characters.');
+const name = z.string().trim().min(1, 'A name needs at least one character.').max(LONGEST_NAME, `A name has at most ${LONGEST_NAME} characters.`);
 
 export const versionSummary = z.object({
   id,
@@ -41,7 +43,7 @@ export type Photo = z.infer<typeof photo>;
 
 export const imported = z.object({ photo, known: z.boolean() });
 
-export const photoChange = z.strictObject({ name, caption: z.string().max(500), picked: z.boolean(), binned: z.boolean() }).partial();
+export const photoChange = z.strictObject({ name, caption: z.string().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
 export type PhotoChange = z.infer<typeof photoChange>;
 
 export const step = z.object({ words: z.string().max(200), stack });

@@ -1,5 +1,5 @@
 import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
-import type { VersionSummary } from '@bexlen/server/api';
+import { LONGEST_NAME, type VersionSummary } from '@bexlen/server/api';
 import { versionThumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { Words } from './Words';
@@ -13,8 +13,6 @@ interface Props {
   readonly onRename: (name: string) => void;
 }
 
-const LONG_NAME = 120;
-
 /** A version: its picture and name, which open it, a pen that renames it, and a note. */
 export function VersionLine({ version, note, current = false, onOpen, onRename }: Props) {
   return (
@@ -26,7 +24,7 @@ export function VersionLine({ version, note, current = false, onOpen, onRename }
         <Words
           label={`Name of ${version.name}`}
           value={version.name}
-          longest={LONG_NAME}
+          longest={LONGEST_NAME}
           onKeep={onRename}
           act={{ label: `Open ${version.name}`, pressed: current, onPress: onOpen }}
         />

@@ -1,7 +1,7 @@
 import { useEffect, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
-import type { Photo, VersionSummary } from '@bexlen/server/api';
+import { LONGEST_CAPTION, LONGEST_NAME, type Photo, type VersionSummary } from '@bexlen/server/api';
 import { IconButton } from '../controls/Button';
 import { VersionLine } from '../controls/VersionLine';
 import { Words } from '../controls/Words';
@@ -16,9 +16,6 @@ interface Props {
   readonly onOpen: (version: VersionSummary) => void;
 }
 
-const LONG_NAME = 120;
-const LONG_CAPTION = 500;
-
 /** All about a photo: its name and caption, what the file is, its versions, and the files made of it. */
 export function About({ photo, onOpen }: Props) {
   const jobs = useExports((state) => state.jobs).filter((job) => job.photoId === photo.id && job.state === 'done');
@@ -28,7 +25,7 @@ export function About({ photo, onOpen }: Props) {
       <Words
         label="Name of the photo"
         value={photo.name}
-        longest={LONG_NAME}
+        longest={LONGEST_NAME}
         style={type.title}
         onKeep={(name) => void changePhoto(photo, { name })}
       />
@@ -36,7 +33,7 @@ export function About({ photo, onOpen }: Props) {
         label="Caption"
         value={photo.caption}
         empty="No caption yet"
-        longest={LONG_CAPTION}
+        longest={LONGEST_CAPTION}
         style={type.body}
         onKeep={(caption) => void changePhoto(photo, { caption })}
       />

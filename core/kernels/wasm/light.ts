@@ -75,6 +75,9 @@ const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
 @inline function inside(v: v128): v128 { return v128.and(f32x4.ge(v, splat(-BELOW)), f32x4.le(v, splat(1 + ABOVE))); }
 @inline function allInside(x: v128, y: v128, z: v128): bool { return i32x4.all_true(v128.and(inside(x), v128.and(inside(y), inside(z)))); }
 
+/** What a table says of lanes inside it; of the others, what was worked out. */
+@inline function lookedOr(worked: v128, v: v128, table: usize, spare: usize): v128 { return v128.bitselect(lookUp4(v, table, spare), worked, inside(v)); }
+
 @inline function held01(v: v128): v128 { return least(most(v, splat(0)), splat(1)); }
 
 /**
@@ -94,8 +97,7 @@ const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
     else if (op == LINEAR || op == OKLAB) {
       if (at == 0) { x = decoded(x); y = decoded(y); z = decoded(z); }
       else {
-        x = v128.bitselect(lookUp4(x, at, d), decoded(x), inside(x)); y = v128.bitselect(lookUp4(y, at, d), decoded(y), inside(y));
-        z = v128.bitselect(lookUp4(z, at, d), decoded(z), inside(z));
+        x = lookedOr(decoded(x), x, at, d); y = lookedOr(decoded(y), y, at, d); z = lookedOr(decoded(z), z, at, d);
       }
     }
     if (op == OKLAB) {
@@ -114,8 +116,7 @@ const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
     else if (op == ENCODED || op == OKLAB_BACK) {
       if (at == 0) { x = encoded(x); y = encoded(y); z = encoded(z); }
       else {
-        x = v128.bitselect(lookUp4(x, at, d), encoded(x), inside(x)); y = v128.bitselect(lookUp4(y, at, d), encoded(y), inside(y));
-        z = v128.bitselect(lookUp4(z, at, d), encoded(z), inside(z));
+        x = lookedOr(encoded(x), x, at, d); y = lookedOr(encoded(y), y, at, d); z = lookedOr(encoded(z), z, at, d);
       }
     }
     if (op == RAISE) {

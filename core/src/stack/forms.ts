@@ -44,3 +44,20 @@ function takesTriples(step: Step): boolean {
   if (step.do === 'fused') return step.alike && step.steps.every(takesTriples);
   return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
 }
+
+/** A value in one of its forms. */
+export type Row = `${Value} ${Form}`;
+export const rowOf = (value: Value, form: Form): Row => `${value} ${form}`;
+
+/** How often each row is read: by steps, and once where it is brought over to the other form. */
+export function usesOf(steps: readonly Step[], forms: Forms): Map<Row, number> {
+  const uses = new Map<Row, number>();
+  const use = (row: Row): void => void uses.set(row, (uses.get(row) ?? 0) + 1);
+  for (const step of steps)
+    for (const value of inputsOf(step)) {
+      const [row, first] = [rowOf(value, forms.ofStep(step)), rowOf(value, forms.ofValue(value))];
+      if (row !== first && !uses.has(row)) use(first);
+      use(row);
+    }
+  return uses;
+}

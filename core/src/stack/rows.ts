@@ -4,7 +4,7 @@ import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from './compile';
-import { Forms, sizeOf, type Form } from './forms';
+import { Forms, rowOf, sizeOf, usesOf, type Form, type Row } from './forms';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
 
@@ -35,10 +35,6 @@ const SLOT = (CHUNK + 4) * PIXEL;
 /** Scratch of a row machine besides its slots: amounts of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
 const AMOUNTS = (CHUNK + 4) * 4;
 const LINE = (CHUNK + 16) * PIXEL;
-
-/** A value in one of its forms. */
-type Row = `${Value} ${Form}`;
-const rowOf = (value: Value, form: Form): Row => `${value} ${form}`;
 
 export interface Ways {
   /** Whether rows must be pixels; what suits the steps, unless given. */
@@ -291,17 +287,4 @@ export class RowMachine {
       if (table !== undefined) k.choose(d, s, d, at[byStep] as number, Math.ceil((n * sizeOf(form)) / PIXEL));
     };
   }
-}
-
-/** How often each row is read: by steps, and once where it is brought over to the other form. */
-function usesOf(steps: readonly Step[], forms: Forms): Map<Row, number> {
-  const uses = new Map<Row, number>();
-  const use = (row: Row): void => void uses.set(row, (uses.get(row) ?? 0) + 1);
-  for (const step of steps)
-    for (const value of inputsOf(step)) {
-      const [row, first] = [rowOf(value, forms.ofStep(step)), rowOf(value, forms.ofValue(value))];
-      if (row !== first && !uses.has(row)) use(first);
-      use(row);
-    }
-  return uses;
 }
