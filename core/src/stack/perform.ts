@@ -2,6 +2,7 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Rect } from '../pixels/picture';
 import type { Crew } from './crew';
 import { QuarterRows } from './halving';
+import { lasting } from './lasting';
 import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
 import { tileCount, tiles } from './tiles';
 import { storing, wantsPixels } from './storing';
@@ -32,6 +33,7 @@ export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: Band
 function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): void {
   const { quarter, levels, small, spare, radius, taps } = pass;
   const place = new Workplace(plan, pass.route, kernels, crew.part, tileOf(pass));
+  lasting(kernels, 'reduce', plan, pass, place, crew);
   if (!pass.made) {
     quarterOf(plan, pass, place, kernels, crew);
     crew.meet();
@@ -57,6 +59,7 @@ function quarterOf(plan: Plan, { route, quarter, halving, tile: size }: ReducePa
   for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, size)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
     const rows = new QuarterRows(fullOf(plan, place.machine, route), kernels, place.lines, tile.x, tile.w, halving);
+    lasting(kernels, 'quarters', rows);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
   }
 }
@@ -68,6 +71,7 @@ function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, bandDone: Ba
   const form = tally || wantsPixels(format) ? ({ form: 'pixels' } as const) : {};
   const place = new Workplace(plan, pass.route, k, crew.part, pass.tile, { ...form, ...(tally && { kept: [tally.own, tally.beneath] }) });
   const { machine, lines } = place;
+  lasting(k, 'store', plan, pass, place, crew);
   const put = storing(k, format, machine.form, lines);
   const bytes = bytesOf(format);
   const bins = tally?.at[crew.part] ?? 0;

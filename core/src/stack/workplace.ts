@@ -5,6 +5,7 @@ import { PHOTO, type FusedStep, type Step, type Value } from './compile';
 import { greysOf } from './fold';
 import { sizeOf } from './forms';
 import { HALVING_LINES, halfRows, type Full } from './halving';
+import { lasting } from './lasting';
 import { CHUNK, type Fold, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
 import { RowMachine, type Leaf, type Ways } from './rows';
 
@@ -100,6 +101,7 @@ export class Workplace {
     const { layout } = this.plan.source;
     this.machine.begin(area.y + area.h);
     const areas = localAreas(this.route, area, layout);
+    lasting(this.kernels, 'local areas', areas, area);
     let top = this.tileScratch;
     for (const { blur, machine } of this.benches) {
       const rect = areas.get(blur.to);
@@ -116,12 +118,16 @@ export class Workplace {
     machine.begin(r.y + r.h + OVERHANG);
     if (factor === 1) {
       const form = this.plan.source.layout.channels === 3 ? 'triples' : 'pixels';
-      this.filter(this.fullRows(machine, r), r.w, r.h, blur, r, at);
+      const rows = this.fullRows(machine, r);
+      lasting(this.kernels, 'full', rows, r);
+      this.filter(rows, r.w, r.h, blur, r, at);
       return { as: 'tile', form, x: r.x, y: r.y, at, stride: Math.ceil((r.w * sizeOf(form)) / PIXEL) * PIXEL };
     }
     const [width, height] = [halved(r.w), halved(r.h)];
-    const rows = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
-    this.filter({ triples: rows.triples, put: (j, to) => rows.put(r.y / 2 + j, to) }, width, height, blur, r, at);
+    const halves = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
+    const rows: Rows = { triples: halves.triples, put: (j, to) => halves.put(r.y / 2 + j, to) };
+    lasting(this.kernels, 'half', halves, rows, r);
+    this.filter(rows, width, height, blur, r, at);
     return { as: 'half', x: r.x, y: r.y, at, width, height, origin, weights };
   }
 
