@@ -87,27 +87,48 @@ export function halveRow(d: usize, a: usize, b: usize, c: usize, e: usize, g: us
   return i16x8.add(i16x8.add(eight(a), eight(h)), i16x8.mul(i16x8.splat(5), i16x8.add(i16x8.add(eight(b), eight(g)), i16x8.add(inner, inner))));
 }
 
-/** Whole numbers of eight channels as floats. */
-@inline function spill(d: usize, v: v128): void {
-  put(d, f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(v)));
-  put(d + 16, f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(v)));
+/**
+ * Words of two pixels that lie side by side, from triples of words: red and red, green and green, blue and blue. A product of these with two weights each, added
+ * in pairs, is what both give to a pixel of half the size.
+ */
+@inline function together(line: usize): v128 { return i8x16.swizzle(px(line), i8x16(0, 1, 6, 7, 2, 3, 8, 9, 4, 5, 10, 11, 6, 7, 12, 13)); }
+@inline function weighed(pair: v128, first: i16, second: i16): v128 {
+  return i32x4.dot_i16x8_s(pair, i16x8(first, second, first, second, first, second, first, second));
+}
+@inline function scaled(sums: v128, k: v128): v128 { return mul(f32x4.convert_i32x4_s(sums), k); }
+
+/** Repeats the first and the last triple of words of n at `d` outwards. Two bytes past the last may be written. */
+@inline function extendWords(d: usize, n: i32, left: i32, right: i32): void {
+  const past = d + <usize>(6 * n), begin = v128.load64_zero(d), last = v128.load64_zero(past - 6);
+  // The fourth word of each falls on the next one's red: they are laid from left to right, and the first one's red again after them.
+  for (let i = left; i > 0; i--) v128.store64_lane(d - <usize>(6 * i), begin, 0);
+  if (left > 0) store<i16>(d, i16x8.extract_lane_s(begin, 0));
+  for (let i = 0; i < right; i++) v128.store64_lane(past + <usize>(6 * i), last, 0);
 }
 
 /**
  * One row at half size, `dw` triples, straight from six rows of n pixels of RGB bytes, to which the border pixel is added `left` and `right` times:
- * left + n + right is 2 dw + 4. Sums of bytes are whole numbers, so eight channels are added at a time and nothing is rounded before the row is taken
- * across. `line` is scratch for as many pixels and 16 more. Four bytes past dw may be written.
+ * left + n + right is 2 dw + 4. Sums of bytes are whole numbers of 16, then of 32 bits: nothing is rounded before the end. `line` is scratch for as many
+ * triples and 16 more. Four bytes past dw may be written.
  */
 export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
-  const first = line + <usize>(12 * left), end = a + <usize>(3 * n);
+  const first = line + <usize>(6 * left), past = a + <usize>(3 * n), end = d + <usize>(12 * dw), k = splat(1.0 / 261120);
   let o = first;
   do {
-    spill(o, bytesDown(a, b, c, e, g, h));
-    spill(o + 32, bytesDown(a + 8, b + 8, c + 8, e + 8, g + 8, h + 8));
-    a += 16; b += 16; c += 16; e += 16; g += 16; h += 16; o += 64;
-  } while (a < end);
-  extendTriples(first, n, left, right);
-  acrossTriples(d, line, dw, 1.0 / 261120);
+    put(o, bytesDown(a, b, c, e, g, h));
+    put(o + 16, bytesDown(a + 8, b + 8, c + 8, e + 8, g + 8, h + 8));
+    a += 16; b += 16; c += 16; e += 16; g += 16; h += 16; o += 32;
+  } while (a < past);
+  extendWords(first, n, left, right);
+  let p = together(line), q = together(line + 12), begun = i32x4.add(weighed(p, 1, 5), weighed(q, 10, 10)), next = weighed(q, 1, 5);
+  line += 24;
+  do {
+    p = together(line);
+    put(d, scaled(i32x4.add(begun, weighed(p, 5, 1)), k));
+    begun = i32x4.add(next, weighed(p, 10, 10));
+    next = weighed(p, 1, 5);
+    d += 12; line += 12;
+  } while (d < end);
 }
 
 /** (1 3 3 1) down eight bytes of four rows. */
@@ -117,15 +138,22 @@ export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: 
 
 /** As `halveBytes`, by (1 3 3 1)/8 from four rows: left + n + right is 2 dw + 2. */
 export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
-  const first = line + <usize>(12 * left), past = a + <usize>(3 * n);
+  const first = line + <usize>(6 * left), past = a + <usize>(3 * n), end = d + <usize>(12 * dw), k = splat(1.0 / 16320);
   let o = first;
   do {
-    spill(o, softBytesDown(a, b, c, e));
-    spill(o + 32, softBytesDown(a + 8, b + 8, c + 8, e + 8));
-    a += 16; b += 16; c += 16; e += 16; o += 64;
+    put(o, softBytesDown(a, b, c, e));
+    put(o + 16, softBytesDown(a + 8, b + 8, c + 8, e + 8));
+    a += 16; b += 16; c += 16; e += 16; o += 32;
   } while (a < past);
-  extendTriples(first, n, left, right);
-  softenAcrossTriples(d, line, dw, 1.0 / 16320);
+  extendWords(first, n, left, right);
+  let begun = weighed(together(line), 1, 3);
+  line += 12;
+  do {
+    const p = together(line);
+    put(d, scaled(i32x4.add(begun, weighed(p, 3, 1)), k));
+    begun = weighed(p, 1, 3);
+    d += 12; line += 12;
+  } while (d < end);
 }
 
 /** One row at half size by (1 3 3 1)/8, dw triples, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. Four bytes past dw may be written. */
@@ -137,14 +165,14 @@ export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, 
     put(o + 16, softenedDown(a + 16, b + 16, c + 16, e + 16));
     a += 32; b += 32; c += 32; e += 32; o += 32;
   } while (o < end);
-  softenAcrossTriples(d, line, dw, 1);
+  softenAcrossTriples(d, line, dw);
 }
 
-/** One row of (1 3 3 1) taken across triples and scaled by k. */
-@inline function softenAcrossTriples(d: usize, line: usize, n: i32, k: f32): void {
-  const one = splat(k), three = splat(3 * k), end = d + <usize>(12 * n);
+/** One row of (1 3 3 1) taken across triples. */
+@inline function softenAcrossTriples(d: usize, line: usize, n: i32): void {
+  const three = splat(3), end = d + <usize>(12 * n);
   do {
-    put(d, add(mul(one, add(px(line), px(line + 36))), mul(three, add(px(line + 12), px(line + 24)))));
+    put(d, add(add(px(line), px(line + 36)), mul(three, add(px(line + 12), px(line + 24)))));
     d += 12; line += 24;
   } while (d < end);
 }
@@ -152,15 +180,15 @@ export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, 
 /** One row at half size from six rows of 2 dw + 4 triples that bring their own rim. `line` is scratch of that length. Four bytes past dw may be written. */
 export function halveTriples(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
   halveDown(line, a, b, c, e, g, h, vectors(2 * dw + 4));
-  acrossTriples(d, line, dw, 1);
+  acrossTriples(d, line, dw);
 }
 
-/** One row of (1 5 10 10 5 1) taken across triples and scaled by k. */
-@inline function acrossTriples(d: usize, line: usize, n: i32, k: f32): void {
-  const one = splat(k), five = splat(5 * k), end = d + <usize>(12 * n);
+/** One row of (1 5 10 10 5 1) taken across triples. */
+@inline function acrossTriples(d: usize, line: usize, n: i32): void {
+  const five = splat(5), end = d + <usize>(12 * n);
   do {
     const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
-    put(d, add(mul(outer, one), mul(five, add(middle, add(inner, inner)))));
+    put(d, add(outer, mul(five, add(middle, add(inner, inner)))));
     d += 12; line += 24;
   } while (d < end);
 }
