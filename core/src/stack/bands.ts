@@ -51,27 +51,28 @@ export class Bands {
   }
 
   private make(band: Band, y: number, until: number): void {
-    const { factor, origin, at, width, phases } = this.low;
-    const { x, n } = band;
+    const { factor, origin } = this.low;
     const v = y + origin;
     const first = Math.floor(v / factor) - 1;
     const phase = v % factor;
-    const across = (i: number): number => {
-      const row = first + i;
-      const to = band.at + (row % SMALL_ROWS) * LINE;
-      if (band.small[row % SMALL_ROWS] !== row) {
-        this.kernels.growAcross(to, at + row * width * 16, factor, origin, phases, x, n, this.size);
-        band.small[row % SMALL_ROWS] = row;
-      }
-      return to;
-    };
     // From the same row on wherever a tile begins, and all of them where they mirror each other: the same sums give the same pixels.
     const run = Math.min(ROWS, factor);
     const before = phase % run;
     band.top = y - before;
     band.rows = run < ROWS ? run : Math.min(run, Math.max(y + 1, until) - band.top);
-    const vectors = Math.ceil((n * this.size) / 16);
-    const to = band.at + SMALL_ROWS * LINE;
-    this.kernels.growDown(to, LINE, across(0), across(1), across(2), across(3), factor, phase - before, band.rows, vectors);
+    const [a, b, c, e] = [this.across(band, first), this.across(band, first + 1), this.across(band, first + 2), this.across(band, first + 3)];
+    const vectors = Math.ceil((band.n * this.size) / 16);
+    this.kernels.growDown(band.at + SMALL_ROWS * LINE, LINE, a, b, c, e, factor, phase - before, band.rows, vectors);
+  }
+
+  /** Where a row of the small image lies, grown across. */
+  private across(band: Band, row: number): number {
+    const { factor, origin, at, width, phases } = this.low;
+    const place = row % SMALL_ROWS;
+    const to = band.at + place * LINE;
+    if (band.small[place] === row) return to;
+    band.small[place] = row;
+    this.kernels.growAcross(to, at + row * width * 16, factor, origin, phases, band.x, band.n, this.size);
+    return to;
   }
 }

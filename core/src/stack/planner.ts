@@ -7,6 +7,8 @@ import { foldable } from './fold';
 import { fused } from './fuse';
 import {
   GROWN_TILE,
+  LARGE_GROWN_TILE,
+  LARGE_LOCAL_TILE,
   LOCAL_TILE,
   PLAIN_TILE,
   tileOf,
@@ -19,6 +21,7 @@ import {
   type TileSize,
 } from './plan';
 import { Reductions, type BlurStep } from './reductions';
+import { fitting } from './tiles';
 import { scratchBytes } from './workplace';
 
 /** Memory for images below a change, and what one must cost to be worth holding, in nanoseconds a pixel: more than reading it again. */
@@ -98,7 +101,10 @@ export class Planner {
       return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
     };
     const grows = ({ steps, out }: Route): boolean => [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value));
-    const tileFor = (route: Route): TileSize => (route.locals.length > 0 ? LOCAL_TILE : grows(route) ? GROWN_TILE : PLAIN_TILE);
+    const tileFor = (route: Route, area: TileSize = this.layout, banded = false): TileSize => {
+      if (route.locals.length > 0) return fitting(area, LARGE_LOCAL_TILE, LOCAL_TILE, banded);
+      return grows(route) ? fitting(area, LARGE_GROWN_TILE, GROWN_TILE, banded) : PLAIN_TILE;
+    };
     const ensure = (blur: BlurStep): void => {
       if (used.has(blur.to)) return;
       used.add(blur.to);
@@ -117,9 +123,9 @@ export class Planner {
     const own = program.watched;
     const tally = wanted.tallies && own ? { ...own, at: wanted.tallies } : undefined;
     const route = routeTo(program.out, tally ? [tally.own, tally.beneath] : []);
-    const tile = wanted.tile ?? tileFor(route);
-    const to = wanted.at(route.locals.length > 0);
     const { format, band, area } = wanted;
+    const tile = wanted.tile ?? tileFor(route, area && { width: area.w, height: area.h }, band !== undefined);
+    const to = wanted.at(route.locals.length > 0);
     passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(tally && { tally }) });
 
     const plan: Plan = {

@@ -3,8 +3,8 @@ import { PIXEL } from '../pixels/kernels';
 import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { PHOTO, type Step, type Value } from './compile';
-import { ENOUGH_TILES, QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route, type TileSize } from './plan';
-import { evenly, tileCount } from './tiles';
+import { QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
+import { evenly, fitting } from './tiles';
 
 export type BlurStep = Extract<Step, { do: 'blur' }>;
 
@@ -25,12 +25,6 @@ interface Placed extends Pyramid {
 }
 
 const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} ${halving}`;
-
-function quarterTile(quarter: Level, mayBeWide: boolean): TileSize {
-  const wide = evenly(quarter, WIDE_QUARTER_TILE);
-  const many = tileCount({ x: 0, y: 0, w: quarter.width, h: quarter.height }, wide) >= ENOUGH_TILES;
-  return mayBeWide && many ? wide : evenly(quarter, QUARTER_TILE);
-}
 
 /** Blurred images of the whole picture, held small: how each is made, and which still hold from one plan to the next. */
 export class Reductions {
@@ -99,7 +93,7 @@ export class Reductions {
       quarter,
       halving,
       made: known !== undefined,
-      tile: quarterTile(quarter, plain(route)),
+      tile: plain(route) ? fitting(quarter, WIDE_QUARTER_TILE, QUARTER_TILE) : evenly(quarter, QUARTER_TILE),
       levels: sizes.length > 1 ? [...rest, small] : [],
       small,
       radius: taps.length - 1,

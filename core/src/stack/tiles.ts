@@ -17,6 +17,20 @@ export function evenly({ width, height }: TileSize, most: TileSize): TileSize {
   return { width: even(width, most.width), height: even(height, most.height) };
 }
 
+/** Tiles that leave no hand of a crew idle for long. */
+const ENOUGH_TILES = 16;
+
+/** Heights of tiles divide it, where bands of rows are told of, which are its multiples. */
+const BAND = 256;
+
+/** A large tile size, where an area has enough of these for a crew, else a small one; made even, but for its height where there are bands. */
+export function fitting(area: TileSize, large: TileSize, small: TileSize, banded = false): TileSize {
+  const enough = tileCount({ x: 0, y: 0, w: area.width, h: area.height }, evenly(area, large)) >= ENOUGH_TILES;
+  const most = enough ? large : small;
+  const { width, height } = evenly(area, most);
+  return { width, height: banded ? Math.min(most.height, BAND) : height };
+}
+
 /** Tiles over an area, as this hand of a crew gets them. */
 export function* tiles(crew: Crew, area: Rect, tile: TileSize): Generator<Rect> {
   const count = tileCount(area, tile);

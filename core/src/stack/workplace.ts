@@ -108,7 +108,7 @@ export class Workplace {
       if (!rect) continue;
       const input = inputArea(blur, rect, layout);
       this.leaves.set(blur.to, this.blurred(blur, machine, input, top));
-      top += localBytes(input);
+      top += localBytes(blur, input);
     }
   }
 
@@ -207,7 +207,11 @@ function localAreas(route: Route, area: Rect, layout: { width: number; height: n
   return areas;
 }
 
-const localBytes = (r: Rect): number => 2 * (r.w * r.h + 64) * PIXEL;
+/** Room for a blurred image, and for the rows that are being filtered down. */
+function localBytes({ factor, radius }: LocalBlur, { w, h }: Pick<Rect, 'w' | 'h'>): number {
+  const [width, height] = factor === 1 ? [w, h] : [halved(w), halved(h)];
+  return (width * height + 8 + width * (BLOCK + 2 * radius + 1) + 64) * PIXEL;
+}
 
 /** Sizes of what local blurs read at most, for tiles of a size, the last one first. */
 function inputSizes(route: Route, tile: TileSize): { blur: LocalBlur; w: number; h: number }[] {
@@ -243,7 +247,7 @@ const fusedOf = (route: Route): FusedStep[] => {
 /** Scratch that one part needs for a route over tiles of a size. */
 export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
   const machines = partsOf(route).reduce((sum, { steps, out }) => sum + RowMachine.bytes(steps, out), 0);
-  const locals = inputSizes(route, tile).reduce((sum, { w, h }) => sum + localBytes({ x: 0, y: 0, w, h }), 0);
+  const locals = inputSizes(route, tile).reduce((sum, { blur, w, h }) => sum + localBytes(blur, { w, h }), 0);
   const fused = fusedOf(route);
   const tables = route.folds.length * foldedBytes(layout) + fused.length * FUSED_BYTES;
   const trials = [...route.folds, ...fused].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + RowMachine.bytes(steps, to));
