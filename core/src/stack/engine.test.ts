@@ -1,7 +1,10 @@
 import { byteLength, type Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
+import type { Order } from './engine';
+import { LARGE_GROWN_TILE, LARGE_LOCAL_TILE, LOCAL_TILE } from './plan';
 import type { Stack } from './schema';
+import { fitting, tileAt, tileCount } from './tiles';
 import { kinds } from '../kinds';
 import { control, Crew, CONTROL_WORDS } from './crew';
 
@@ -57,6 +60,35 @@ describe('tiles', () => {
     const values = scene(layout.width, layout.height, layout.channels);
     const whole = await floats(rich(), layout, (i) => values[i] as number, 1024);
     for (const tile of [64, 256, 512]) expect(worst(await floats(rich(), layout, (i) => values[i] as number, tile), whole)).toBeLessThan(1e-6);
+  });
+
+  it.each([0.0008, 0.01])('of a large photo give the bytes of small ones, with bands told of or not: blur of %d', async (radius) => {
+    const large: Layout = { width: 4200, height: 3200, depth: 8, channels: 3 };
+    const stack = stackOf(layer('blur', { radius }, { blend: 'overlay', strength: 0.8 }));
+    const engine = await newEngine();
+    engine.open(large).forEach((_, i, bytes) => (bytes[i] = (i * 7) ^ (i >> 9)));
+    const made = (how: Partial<Order>): Buffer => Buffer.from(engine.render({ stack, format: 'rgb8', ...how })?.pixels.slice() ?? []);
+    const bands: number[] = [];
+    const small = made({ tile: { width: 512, height: 64 } });
+    expect(made({}).equals(small)).toBe(true);
+    expect(made({ band: 256, bandDone: (band) => bands.push(band) }).equals(small)).toBe(true);
+    expect(bands).toEqual(Array.from({ length: 13 }, (_, i) => i));
+  });
+
+  it.each([
+    [200, 90],
+    [1500, 1000],
+    [6000, 4000],
+    [12000, 8000],
+  ])('cover %d x %d wholly, and lie inside bands', (width, height) => {
+    for (const large of [LARGE_LOCAL_TILE, LARGE_GROWN_TILE]) {
+      const tile = fitting({ width, height }, large, LOCAL_TILE, true);
+      expect(256 % tile.height).toBe(0);
+      const area = { x: 0, y: 0, w: width, h: height };
+      const pixels = Array.from({ length: tileCount(area, tile) }, (_, i) => tileAt(area, tile, i)).reduce((sum, { w, h }) => sum + w * h, 0);
+      expect(pixels).toBe(width * height);
+      expect(tileCount(area, fitting({ width, height }, large, LOCAL_TILE))).toBeGreaterThanOrEqual(Math.min(16, tileCount(area, LOCAL_TILE)));
+    }
   });
 
   it.each(kinds.map((kind) => kind.id))('give the same picture for %s at any parameters, and finite values', async (id) => {
