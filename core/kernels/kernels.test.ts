@@ -54,6 +54,28 @@ describe('WebAssembly kernels and their twins', () => {
       bytesIn,
     ),
   );
+  it('pairs and foldPairs8, for channels that are alike', () =>
+    expectSame(
+      (k) => {
+        const [table, twos] = [1 << 20, (1 << 20) + 4096];
+        k.ramp(OUT, 0, 256, 255);
+        k.affine(OUT, OUT, 256, 0.7, 0.1);
+        k.apart(table, OUT, 0, 256, 256);
+        expect(Boolean(k.pairs(twos, table))).toBe(true);
+        k.foldPairs8(OUT, IN, N, twos);
+      },
+      3 * N,
+      bytesIn,
+    ));
+  it.each([0, 1024, 2048])('pairs, told that channels differ at %d', async (at) => {
+    for (const { k, f } of await both()) {
+      const [table, twos] = [1 << 20, (1 << 20) + 4096];
+      k.ramp(OUT, 0, 256, 255);
+      k.apart(table, OUT, 0, 256, 256);
+      f[(table + at) / 4 + 254] = 0.3;
+      expect(Boolean(k.pairs(twos, table))).toBe(false);
+    }
+  });
   it('squares and tables, whose error is told', async () => {
     const errors: number[] = [];
     await expectSame(

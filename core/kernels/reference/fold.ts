@@ -49,6 +49,16 @@ export function fold(m: Views) {
         m.setF(d + 8 * (greys + from + i), b);
         m.setF(d + 8 * (greys + from + i) + 4, a);
       }),
+    pairs: (d: number, table: number): boolean => {
+      const red = (i: number): number => m.f(table + 4 * i);
+      for (let i = 0; i < 256; i++) if (m.f(table + 1024 + 4 * i) !== red(i) || m.f(table + 2048 + 8 * i) !== red(i)) return false;
+      for (let i = 0; i < 65536; i++) {
+        m.setF(d + 8 * i, red(i & 255));
+        m.setF(d + 8 * i + 4, red(i >> 8));
+      }
+      return true;
+    },
+    foldPairs8: (d: number, s: number, n: number, table: number): void => triples(d, n, (i, c) => m.f(table + 8 * (m.u8[s + 3 * i + c] as number))),
     foldTriples8: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
     foldTriples16: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
   };

@@ -75,7 +75,49 @@ export function foldTriples8(d: usize, s: usize, n: i32, table: usize): void {
   } while (d < end);
 }
 
-/** The same for 16 bits a channel. */
+/**
+ * What each two bytes that lie side by side become, from a table of 256 entries by `apart`: 65536 times two floats, the first byte of a pair counting up first.
+ * Returns false, and makes nothing, where the table has another entry for one channel than for another.
+ */
+export function pairs(d: usize, table: usize): bool {
+  let at = table, past = table + 1024, others = table + 2048;
+  do {
+    const v = px(at), blues = v128.shuffle<i32>(px(others), px(others + 16), 0, 2, 4, 6);
+    if (v128.any_true(v128.or(v128.xor(v, px(at + 1024)), v128.xor(v, blues)))) return false;
+    at += 16; others += 32;
+  } while (at < past);
+  let second = table;
+  do {
+    const high = v128.load32_splat(second);
+    let first = table;
+    do {
+      const low = px(first);
+      put(d, v128.shuffle<i32>(low, high, 0, 4, 1, 4));
+      put(d + 16, v128.shuffle<i32>(low, high, 2, 4, 3, 4));
+      first += 16; d += 32;
+    } while (first < past);
+    second += 4;
+  } while (second < past);
+  return true;
+}
+
+@inline function pair(table: usize, at: usize): usize { return table + (<usize>load<u16>(at) << 3); }
+
+/** Channels of two pairs of bytes. */
+@inline function twoPairs(table: usize, s: usize): v128 { return v128.load64_lane(pair(table, s + 2), v128.load64_zero(pair(table, s)), 1); }
+
+/** RGB bytes to the triples that a table from `pairs` makes of them, two channels at a time. Up to three past n may be written. */
+export function foldPairs8(d: usize, s: usize, n: i32, table: usize): void {
+  const end = d + <usize>(12 * n);
+  do {
+    put(d, twoPairs(table, s));
+    put(d + 16, twoPairs(table, s + 4));
+    put(d + 32, twoPairs(table, s + 8));
+    d += 48; s += 12;
+  } while (d < end);
+}
+
+/** As `foldTriples8`, for 16 bits a channel. */
 export function foldTriples16(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + <usize>(12 * n), greens: usize = 1 << 18;
   do {

@@ -17,8 +17,13 @@ export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachi
 
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
-/** A table of what each value of red, green and blue becomes. */
-const foldedBytes = (layout: Pick<Layout, 'depth'>): number => greysOf(layout) * PIXEL;
+/** Photos of at least so many pixels are looked up two bytes at a time, where the same becomes of all channels. */
+const MANY_PIXELS = 500e3;
+const PAIRS_BYTES = 65536 * 8;
+const looksUpPairs = ({ width, height, depth }: Layout): boolean => depth === 8 && width * height >= MANY_PIXELS;
+
+/** Tables of what each value of red, green and blue becomes, and of what pairs do. */
+const foldedBytes = (layout: Layout): number => greysOf(layout) * PIXEL + (looksUpPairs(layout) ? PAIRS_BYTES : 0);
 
 /** Tables of a fused step, one for each channel; what they are made of: their entries, what lies half way between these, and one more. */
 const FUSED_BYTES = 3 * 8 * TABLE_ENTRIES;
@@ -66,7 +71,9 @@ export class Workplace {
   /** The table of what a file's values become, made of all the greys by the steps themselves. */
   private fold({ to, steps }: Fold, at: number): void {
     const k = this.kernels;
-    const greys = greysOf(this.plan.source.layout);
+    const { layout } = this.plan.source;
+    const greys = greysOf(layout);
+    const pairs = at + greys * PIXEL;
     const [ramp, made] = [this.tileScratch, this.tileScratch + CHUNK * PIXEL];
     const machine = this.trial(steps, PHOTO, to, made + CHUNK * PIXEL);
     for (let from = 0; from < greys; from += CHUNK) {
@@ -75,7 +82,7 @@ export class Workplace {
       machine.run(0, 0, n, made);
       k.apart(at, made, from, n, greys);
     }
-    this.leaves.set(to, { as: 'folded', at });
+    this.leaves.set(to, { as: 'folded', at, ...(looksUpPairs(layout) && k.pairs(pairs, at) && { pairs }) });
   }
 
   /** The table of a run of steps, made by the steps themselves. Returns by how much it errs where it errs most, half way between two entries. */
