@@ -31,10 +31,12 @@ type Act = (x: number, y: number, n: number) => void;
 
 /** The place that a run's target has among the slots. */
 const TARGET = 0;
-const SLOT = (CHUNK + 4) * PIXEL;
+/** Room for so many bytes, of which each begins whole kibibytes after the last: addresses close to each other modulo 4096 are mistaken for the same by processors. */
+const room = (bytes: number): number => Math.ceil(bytes / 1024) * 1024;
+const SLOT = room((CHUNK + 4) * PIXEL);
 /** Scratch of a row machine besides its slots: amounts of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
-const AMOUNTS = (CHUNK + 4) * 4;
-const LINE = (CHUNK + 16) * PIXEL;
+const AMOUNTS = room((CHUNK + 4) * 4);
+const LINE = room((CHUNK + 16) * PIXEL);
 
 export interface Ways {
   /** Whether rows must be pixels; what suits the steps, unless given. */
