@@ -10,7 +10,10 @@ export async function previewInThePage({
 }): Promise<{ ours: number[]; canvas: number[] }> {
   // The browser compiles what runs often once more, in the first dozen frames; the canvas was compiled long ago.
   const [width, height, warm, run] = [1536, 1024, 15, 5];
-  const pixels = new Uint8Array(width * height * 3).map((_, i) => (i * 7919) >> 5);
+  // Slow changes of tone and colour, with grain on them.
+  const tone = (i: number) => 128 + 90 * Math.sin(i / 260_000 + (i % 3)) * Math.cos((i % (3 * width)) / 500);
+  const grain = (i: number) => (Math.imul(i ^ (i >>> 9), 0x9e3779b1) >>> 24) / 8 - 16;
+  const pixels = new Uint8Array(width * height * 3).map((_, i) => tone(i) + grain(i));
   const picture = new ImageData(width, height);
   for (let i = 0; i < width * height; i++) for (let c = 0; c < 4; c++) picture.data[4 * i + c] = c === 3 ? 255 : (pixels[3 * i + c] as number);
 
