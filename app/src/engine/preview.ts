@@ -93,14 +93,15 @@ export function showPhoto(photo: Photo, edge: number): () => void {
 }
 
 const showOriginal = (engine: Studio): Promise<void> =>
-  new Promise((resolve) => engine.render(emptyStack, undefined, false, ({ image }) => (usePreview.setState({ original: image }), resolve())));
+  new Promise((resolve) => engine.render({ stack: emptyStack, done: ({ image }) => (usePreview.setState({ original: image }), resolve()) }));
 
 function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, signal: AbortSignal): () => void {
   let shown = opened;
   let opening: AbortController | undefined;
   const draw = (): void => {
     const { open, draft } = useBench.getState();
-    engine.render(seenStack(), open, draft !== undefined, (frame) => usePreview.setState(frame.tones ? { frame, tones: frame.tones } : { frame }));
+    const done = (frame: Frame): void => usePreview.setState(frame.tones ? { frame, tones: frame.tones } : { frame });
+    engine.render({ stack: seenStack(), watch: open, moving: draft !== undefined, passing: true, done });
   };
   let shaping = false;
   /** Only the working picture was shaped: the coarse and the small one are behind. */

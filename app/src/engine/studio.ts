@@ -29,10 +29,13 @@ export interface Frame {
 }
 
 interface PhotoWish {
-  /** A control is being moved: something must be seen soon. */
-  readonly moving: boolean;
   readonly stack: Stack;
+  /** A layer whose tones are wanted. */
   readonly watch?: string | undefined;
+  /** A control is being moved: something must be seen soon. */
+  readonly moving?: boolean;
+  /** Its image is shown until the next one comes, not kept: the one after that is written in its place. */
+  readonly passing?: boolean;
   readonly done: (frame: Frame) => void;
 }
 
@@ -52,6 +55,15 @@ interface SmallWish {
   readonly stack: Stack;
   readonly done: (image: ImageData | undefined) => void;
 }
+
+interface Particulars {
+  readonly watch?: string | undefined;
+  readonly area?: Rect | undefined;
+  /** Where the bytes of the image go; into new memory, unless given. */
+  readonly room?: ((bytes: number) => Uint8ClampedArray<ArrayBuffer>) | undefined;
+}
+
+const newRoom = (bytes: number): Uint8ClampedArray<ArrayBuffer> => new Uint8ClampedArray(bytes);
 
 const MOST_HANDS = 4;
 /** A frame that takes longer than this is preceded by a coarse one, and given up for a newer wish. */
@@ -80,6 +92,8 @@ export class Studio {
   private lastMs = 0;
   private hasCoarse = false;
   private readonly cubes: Cubes;
+  /** The bytes of passing images, in turns. */
+  private passing: [Uint8ClampedArray<ArrayBuffer>, Uint8ClampedArray<ArrayBuffer>] = [new Uint8ClampedArray(), new Uint8ClampedArray()];
   /** By which the work under way can be stopped. */
   private words: Int32Array | undefined;
 
@@ -178,8 +192,8 @@ export class Studio {
   }
 
   /** Asks for the picture of a stack. An earlier wish that has not begun is dropped. */
-  render(stack: Stack, watch: string | undefined, moving: boolean, done: (frame: Frame) => void): void {
-    this.photoWish = { stack, watch, moving, done };
+  render(wish: PhotoWish): void {
+    this.photoWish = wish;
     if (this.words && this.lastMs > SLOW_MS) control.stop(this.words);
     this.next();
   }
@@ -226,28 +240,37 @@ export class Studio {
     const detail = this.detailWish;
     if (detail) {
       this.detailWish = undefined;
-      return this.order('detail', detail.stack, undefined, detail.done, detail.area);
+      return this.order('detail', detail.stack, detail.done, { area: detail.area });
     }
     const small = this.smallWishes.shift();
-    if (small) this.order('small', small.stack, undefined, (frame) => small.done(frame.image));
+    if (small) this.order('small', small.stack, (frame) => small.done(frame.image));
   }
 
-  private fine({ stack, watch, done }: PhotoWish): void {
-    this.order('photo', stack, watch, (frame) => {
+  private fine({ stack, watch, passing, done }: PhotoWish): void {
+    const shown = (frame: Frame): void => {
       this.lastMs = frame.ms;
       done(frame);
-    });
+    };
+    this.order('photo', stack, shown, { watch, room: passing ? (bytes) => this.roomFor(bytes) : undefined });
+  }
+
+  /** Room for a passing image. To make it anew for each frame would take longer than to fill it. */
+  private roomFor(bytes: number): Uint8ClampedArray<ArrayBuffer> {
+    const [last, before] = this.passing;
+    const room = before.byteLength === bytes ? before : new Uint8ClampedArray(bytes);
+    this.passing = [room, last];
+    return room;
   }
 
   /** A coarse frame at once; the fine one follows unless there is a newer wish by then. */
   private coarseFirst(wish: PhotoWish): void {
-    this.order('coarse', wish.stack, undefined, (frame) => {
+    this.order('coarse', wish.stack, (frame) => {
       wish.done(frame);
       this.photoWish ??= { ...wish, moving: false };
     });
   }
 
-  private order(slot: Slot, stack: Stack, watch: string | undefined, done: (frame: Frame) => void, area?: Rect): void {
+  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { watch, area, room }: Particulars = {}): void {
     const id = ++this.count;
     this.busy = (message) => {
       if (!('id' in message) || message.id !== id) return;
@@ -257,7 +280,7 @@ export class Studio {
       }
       this.words = undefined;
       this.busy = undefined;
-      if (message.type === 'rendered') done(toFrame(message));
+      if (message.type === 'rendered') done(toFrame(message, room));
       this.next();
     };
     const format = this.alpha ? 'rgba8' : 'screen';
@@ -270,8 +293,8 @@ export class Studio {
   }
 }
 
-function toFrame({ width, height, pixels, tones, ms }: Extract<FromHand, { type: 'rendered' }>): Frame {
-  const image = new ImageData(width, height);
+function toFrame({ width, height, pixels, tones, ms }: Extract<FromHand, { type: 'rendered' }>, room = newRoom): Frame {
+  const image = new ImageData(room(pixels.byteLength), width, height);
   image.data.set(pixels);
   return { image, ms, ...(tones && { tones }) };
 }
