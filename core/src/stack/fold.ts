@@ -6,8 +6,8 @@ import { costOfAll } from './cost';
 
 /** What a load through a table costs more than a plain one, in nanoseconds a pixel. */
 const WORTH = 0.7;
-/** Times that a table is made: by every hand, in about two passes. */
-const MAKINGS = 4;
+/** Times that a table is made: by every hand. */
+const MAKINGS = 2;
 
 /** Values that a channel of a file can have. */
 export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;

@@ -4,6 +4,7 @@ import type { Crew } from './crew';
 import { QuarterRows } from './halving';
 import { lasting } from './lasting';
 import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
+import { OwnTables } from './tables';
 import { tileCount, tiles } from './tiles';
 import { storing, wantsPixels } from './storing';
 import { warp } from './warp';
@@ -16,11 +17,12 @@ export type BandDone = (band: number) => void;
  * Carries out a plan, as one hand of a crew; all hands call it with the same plan. Returns false if the work was stopped.
  */
 export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: BandDone = () => undefined): boolean {
+  const tables = new OwnTables(plan, kernels, crew.part);
   try {
     for (const pass of plan.passes) {
-      if (pass.do === 'reduce') reduce(plan, pass, kernels, crew);
+      if (pass.do === 'reduce') reduce(plan, pass, kernels, crew, tables);
       else if (pass.do === 'warp') warp(plan, pass, kernels, crew);
-      else store(plan, pass, kernels, crew, bandDone);
+      else store(plan, pass, kernels, crew, tables, bandDone);
       crew.meet();
     }
   } catch (error) {
@@ -30,9 +32,9 @@ export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: Band
   return !crew.stopped;
 }
 
-function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew): void {
+function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tables: OwnTables): void {
   const { quarter, levels, small, spare, radius, taps } = pass;
-  const place = new Workplace(plan, pass.route, kernels, crew.part, tileOf(pass));
+  const place = new Workplace(plan, pass.route, kernels, tables, tileOf(pass));
   lasting(kernels, 'reduce', plan, pass, place, crew);
   if (!pass.made) {
     quarterOf(plan, pass, place, kernels, crew);
@@ -64,12 +66,12 @@ function quarterOf(plan: Plan, { route, quarter, halving, tile: size }: ReducePa
   }
 }
 
-function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, bandDone: BandDone): void {
+function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, tables: OwnTables, bandDone: BandDone): void {
   const area = areaOf(pass, plan.source.layout);
   const { tally, format } = pass;
   // Tones are counted of pixels.
   const form = tally || wantsPixels(format) ? ({ form: 'pixels' } as const) : {};
-  const place = new Workplace(plan, pass.route, k, crew.part, pass.tile, { ...form, ...(tally && { kept: [tally.own, tally.beneath] }) });
+  const place = new Workplace(plan, pass.route, k, tables, pass.tile, { ...form, ...(tally && { kept: [tally.own, tally.beneath] }) });
   const { machine, lines } = place;
   lasting(k, 'store', plan, pass, place, crew);
   const put = storing(k, format, machine.form, lines);

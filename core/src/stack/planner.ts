@@ -21,6 +21,7 @@ import {
   type TileSize,
 } from './plan';
 import { Reductions, type BlurStep } from './reductions';
+import { tablesBytes } from './tables';
 import { fitting } from './tiles';
 import { scratchBytes } from './workplace';
 
@@ -224,7 +225,8 @@ export class Planner {
   }
 
   private scratchFor(passes: readonly Pass[]): number[] {
-    const bytes = Math.max(...passes.map((pass) => (pass.do === 'warp' ? 0 : scratchBytes(pass.route, tileOf(pass), this.layout))));
+    const most = Math.max(...passes.map((pass) => (pass.do === 'warp' ? 0 : scratchBytes(pass.route, tileOf(pass), this.layout))));
+    const bytes = tablesBytes(passes, this.layout) + most;
     if (bytes > this.scratch.bytes) {
       this.scratch.at.forEach((at) => this.heap.release(at));
       this.scratch = { at: Array.from({ length: this.parts }, () => this.heap.take(bytes)), bytes };

@@ -1,13 +1,13 @@
-import { PIXEL, TABLE_ENTRIES, TRIPLE, type Kernels } from '../pixels/kernels';
+import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { PHOTO, type FusedStep, type Step, type Value } from './compile';
-import { greysOf } from './fold';
 import { sizeOf } from './forms';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { lasting } from './lasting';
-import { CHUNK, type Fold, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
+import { CHUNK, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
 import { RowMachine, type Leaf, type Ways } from './rows';
+import { makingBytes, type OwnTables } from './tables';
 
 /** Where rows of a value are halved from: from the photo's own bytes, if it is what is wanted and they are opaque and 8 bits deep. */
 export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { out }: Pick<Route, 'out'>): Full {
@@ -16,20 +16,6 @@ export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachi
 }
 
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
-
-/** Photos of at least so many pixels are looked up two bytes at a time, where the same becomes of all channels. */
-const MANY_PIXELS = 500e3;
-const PAIRS_BYTES = 65536 * 8;
-const looksUpPairs = ({ width, height, depth }: Layout): boolean => depth === 8 && width * height >= MANY_PIXELS;
-
-/** Tables of what each value of red, green and blue becomes, and of what pairs do. */
-const foldedBytes = (layout: Layout): number => greysOf(layout) * PIXEL + (looksUpPairs(layout) ? PAIRS_BYTES : 0);
-
-/** Tables of a fused step, one for each channel; what they are made of: their entries, what lies half way between these, and one more. */
-const FUSED_BYTES = 3 * 8 * TABLE_ENTRIES;
-const TRIALS = 2 * TABLE_ENTRIES;
-/** How far a table may be from what its steps do, where it errs most: an eighth of a level of 8 bits. */
-const CLOSE = 1 / 2040;
 
 /** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
 export class Workplace {
@@ -43,64 +29,26 @@ export class Workplace {
     private readonly plan: Plan,
     private readonly route: Route,
     private readonly kernels: Kernels,
-    part: number,
+    tables: OwnTables,
     tile: TileSize,
     wanted: Pick<Ways, 'form' | 'kept'> = {},
   ) {
     const stride = plan.source.layout.width * PIXEL;
     for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', form: 'pixels', x: 0, y: 0, at, stride });
     for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', ...low });
-    let top = plan.scratch[part] as number;
+    let top = tables.end;
     const take = (bytes: number): number => (top += bytes) - bytes;
     const parts = partsOf(route);
     this.lines = take(lineBytes(route, tile, plan.source.layout));
-    const folds = route.folds.map((fold) => ({ fold, at: take(foldedBytes(plan.source.layout)) }));
-    const tables = fusedOf(route).map((step) => ({ step, at: take(FUSED_BYTES) }));
     const rooms = parts.map(({ steps, out }) => take(RowMachine.bytes(steps, out)));
     this.tileScratch = top;
-    folds.forEach(({ fold, at }) => this.fold(fold, at));
-    const close = new Map(tables.filter(({ step, at }) => this.tabulate(step, at) < CLOSE).map(({ step, at }) => [step.to, at]));
-    const fusedAt = (step: FusedStep): number | undefined => close.get(step.to);
+    route.folds.forEach((fold) => this.leaves.set(fold.to, tables.folded(fold, top)));
+    const fusedAt = (step: FusedStep): number | undefined => tables.fusedAt(step, top);
     const [machine, ...machines] = parts.map(
       ({ steps, out }, i) => new RowMachine(plan, kernels, rooms[i] as number, steps, out, this.leaves, { ...(i === 0 && wanted), fusedAt }),
     );
     this.machine = machine as RowMachine;
     this.benches = route.locals.map((blur, i) => ({ blur, machine: machines[i] as RowMachine }));
-  }
-
-  /** The table of what a file's values become, made of all the greys by the steps themselves. */
-  private fold({ to, steps }: Fold, at: number): void {
-    const k = this.kernels;
-    const { layout } = this.plan.source;
-    const greys = greysOf(layout);
-    const pairs = at + greys * PIXEL;
-    const [ramp, made] = [this.tileScratch, this.tileScratch + CHUNK * PIXEL];
-    const machine = this.trial(steps, PHOTO, to, made + CHUNK * PIXEL);
-    for (let from = 0; from < greys; from += CHUNK) {
-      const n = Math.min(CHUNK, greys - from);
-      k.ramp(ramp, from, n, greys - 1);
-      machine.run(0, 0, n, made);
-      k.apart(at, made, from, n, greys);
-    }
-    this.leaves.set(to, { as: 'folded', at, ...(looksUpPairs(layout) && k.pairs(pairs, at) && { pairs }) });
-  }
-
-  /** The table of a run of steps, made by the steps themselves. Returns by how much it errs where it errs most, half way between two entries. */
-  private tabulate({ steps, from, to }: FusedStep, at: number): number {
-    const k = this.kernels;
-    const [ramp, made] = [this.tileScratch, this.tileScratch + CHUNK * PIXEL];
-    const machine = this.trial(steps, from, to, made + TRIALS * PIXEL);
-    for (let i = 0; i < TRIALS; i += CHUNK) {
-      k.squares(ramp, i, CHUNK, TRIALS - 2);
-      machine.run(0, 0, CHUNK, made + i * PIXEL);
-    }
-    return k.tables(at, made);
-  }
-
-  /** A machine that does some steps to the greys at `tileScratch`. */
-  private trial(steps: readonly Step[], from: Value, to: Value, at: number): RowMachine {
-    const leaf: Leaf = { as: 'tile', form: 'pixels', x: 0, y: 0, at: this.tileScratch, stride: 0 };
-    return new RowMachine(this.plan, this.kernels, at, steps, to, new Map([[from, leaf]]), { form: 'pixels' });
   }
 
   /** Makes the local blurs that an area of the output needs. */
@@ -245,18 +193,9 @@ const partsOf = ({ steps, out, locals }: Route): { steps: readonly Step[]; out: 
   ...locals.map((blur) => ({ steps: blur.steps, out: blur.from })),
 ];
 
-/** The fused steps of a route, each once. */
-const fusedOf = (route: Route): FusedStep[] => {
-  const all = partsOf(route).flatMap(({ steps }) => steps.filter((step): step is FusedStep => step.do === 'fused'));
-  return [...new Map(all.map((step) => [step.to, step])).values()];
-};
-
-/** Scratch that one part needs for a route over tiles of a size. */
+/** Scratch that one part needs for a route over tiles of a size, besides its tables. */
 export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
   const machines = partsOf(route).reduce((sum, { steps, out }) => sum + RowMachine.bytes(steps, out), 0);
   const locals = inputSizes(route, tile).reduce((sum, { blur, w, h }) => sum + localBytes(blur, { w, h }), 0);
-  const fused = fusedOf(route);
-  const tables = route.folds.length * foldedBytes(layout) + fused.length * FUSED_BYTES;
-  const trials = [...route.folds, ...fused].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + RowMachine.bytes(steps, to));
-  return machines + lineBytes(route, tile, layout) + tables + Math.max(locals, ...trials);
+  return machines + lineBytes(route, tile, layout) + Math.max(locals, makingBytes(route));
 }
