@@ -61,6 +61,8 @@ interface Particulars {
   readonly area?: Rect | undefined;
   /** Where the bytes of the image go; into new memory, unless given. */
   readonly room?: ((bytes: number) => Uint8ClampedArray<ArrayBuffer>) | undefined;
+  /** Told how long it took, before the next wish is seen to. */
+  readonly then?: (ms: number) => void;
 }
 
 const newRoom = (bytes: number): Uint8ClampedArray<ArrayBuffer> => new Uint8ClampedArray(bytes);
@@ -247,11 +249,11 @@ export class Studio {
   }
 
   private fine({ stack, watch, passing, done }: PhotoWish): void {
-    const shown = (frame: Frame): void => {
-      this.lastMs = frame.ms;
-      done(frame);
-    };
-    this.order('photo', stack, shown, { watch, room: passing ? (bytes) => this.roomFor(bytes) : undefined });
+    this.order('photo', stack, done, {
+      watch,
+      room: passing ? (bytes) => this.roomFor(bytes) : undefined,
+      then: (ms) => (this.lastMs = ms),
+    });
   }
 
   /** Room for a passing image. To make it anew for each frame would take longer than to fill it. */
@@ -264,13 +266,10 @@ export class Studio {
 
   /** A coarse frame at once; the fine one follows unless there is a newer wish by then. */
   private coarseFirst(wish: PhotoWish): void {
-    this.order('coarse', wish.stack, (frame) => {
-      wish.done(frame);
-      this.photoWish ??= { ...wish, moving: false };
-    });
+    this.order('coarse', wish.stack, wish.done, { then: () => (this.photoWish ??= { ...wish, moving: false }) });
   }
 
-  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { watch, area, room }: Particulars = {}): void {
+  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { watch, area, room, then }: Particulars = {}): void {
     const id = ++this.count;
     this.busy = (message) => {
       if (!('id' in message) || message.id !== id) return;
@@ -280,8 +279,10 @@ export class Studio {
       }
       this.words = undefined;
       this.busy = undefined;
-      if (message.type === 'rendered') done(toFrame(message, room));
+      if (message.type === 'rendered') then?.(message.ms);
+      // The crew goes on at once: it leaves the last picture where it is.
       this.next();
+      if (message.type === 'rendered') done(toFrame(message, room));
     };
     const format = this.alpha ? 'rgba8' : 'screen';
     this.lead.postMessage({ type: 'render', slot, id, stack, format, ...(watch && { watch }), ...(area && { area }) } satisfies ToHand);

@@ -42,7 +42,7 @@ export interface Tones {
 export interface Rendered {
   readonly width: number;
   readonly height: number;
-  /** The finished pixels, in the engine's memory; they hold until the next render. */
+  /** The finished pixels, in the engine's memory; they hold until the render after the next, or until the next one if the photo was spent. */
   readonly pixels: Uint8Array;
   readonly tones?: Tones;
 }
@@ -61,7 +61,8 @@ export class Engine {
   /** What the first layer reads: the photo, or what its geometry makes of it. */
   private source: { layout: Layout; at: number; place: FilmPlace } | undefined;
   private planner: Planner | undefined;
-  private output: { at: number; bytes: number } | undefined;
+  /** Where the last pictures are, the latest first: one may be read while the next is made. */
+  private outputs: { at: number; bytes: number }[] = [];
   private tallies: number[] = [];
   private readonly noise: number;
 
@@ -138,7 +139,7 @@ export class Engine {
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);
     const inPlace = spend && !area && bytesOf(format) === bytesPerPixel(layout);
-    const at = (blursLocally: boolean): number => (inPlace && !blursLocally ? photoAt : this.outputFor(bytes));
+    const at = (blursLocally: boolean): number => (inPlace && !blursLocally ? photoAt : this.outputFor(bytes, spend ? 1 : 2));
     const { plan, done } = this.planner.plan(program, {
       at,
       format,
@@ -181,11 +182,13 @@ export class Engine {
     this.planner = undefined;
   }
 
-  private outputFor(bytes: number): number {
-    if (this.output && this.output.bytes >= bytes) return this.output.at;
-    if (this.output) this.heap.release(this.output.at);
-    this.output = { at: this.heap.take(bytes), bytes };
-    return this.output.at;
+  /** Room for a picture, in the place of the oldest of so many. */
+  private outputFor(bytes: number, most: number): number {
+    const oldest = this.outputs.length >= most ? this.outputs.pop() : undefined;
+    if (oldest && oldest.bytes < bytes) this.heap.release(oldest.at);
+    const output = oldest && oldest.bytes >= bytes ? oldest : { at: this.heap.take(bytes), bytes };
+    this.outputs.unshift(output);
+    return output.at;
   }
 
   private clearedTallies(): number[] {

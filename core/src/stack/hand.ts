@@ -59,7 +59,7 @@ export type FromHand =
       readonly id: number;
       readonly width: number;
       readonly height: number;
-      /** In shared memory these are the engine's own bytes: read them before the next order. */
+      /** In shared memory these are the engine's own bytes: read them before the order after the next, or before the next where the photo was spent. */
       readonly pixels: Uint8Array;
       readonly tones?: Tones;
       readonly ms: number;
