@@ -3,7 +3,8 @@ import { modes, type ModeId } from '../../src/blend';
 import type { Px, Views } from './views';
 
 type Camel<S extends string> = S extends `${infer A}-${infer B}` ? `${Capitalize<A>}${Camel<B>}` : Capitalize<S>;
-export type MixKernel = (d: number, b: number, s: number, n: number, k: number, amounts: number, last: number) => void;
+/** `inside` says that all lies in 0..1; forms with alpha do not heed it. */
+export type MixKernel = (d: number, b: number, s: number, n: number, k: number, amounts: number, last: number, inside?: boolean) => void;
 export type MixName = `mix${Camel<ModeId>}` | `mix${Camel<ModeId>}Alpha`;
 export type MixKernels = Record<MixName, MixKernel>;
 

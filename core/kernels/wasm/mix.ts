@@ -9,7 +9,8 @@
  *
  * Each mode has an opaque form, in which B alone remains, and a form with alpha. `amounts` is 0 or one float a pixel, which then
  * stands in place of `k`. One pixel past n may be written. In the opaque form `last` is what stands in place of `k` for the fourth lane: 0 for pixels,
- * k where each vector is four channels out of triples, of which a mode that looks at whole colours can make nothing.
+ * k where each vector is four channels out of triples, of which a mode that looks at whole colours can make nothing. `inside` says that all lies in 0..1: then
+ * nothing has to be held there.
  */
 // @ts-nocheck
 import { add, alphaOf, div, each, least, most, mul, px, put, splat, straight, sub, unit, withAlpha } from './lanes';
@@ -85,11 +86,14 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   return setLum((r - low) * k, (g - low) * k, (u - low) * k, lum(br, bg, bb));
 }
 
-@inline function formula(mode: i32, b: v128, s: v128): v128 {
+/** Whether a mode makes something of what lies beyond 0..1. */
+@inline function minds(mode: i32): bool { return mode == NORMAL || mode == DARKEN || mode == LIGHTEN; }
+
+@inline function formula(mode: i32, b: v128, s: v128, inside: bool): v128 {
   if (mode == NORMAL) return s;
   if (mode == DARKEN) return least(b, s);
   if (mode == LIGHTEN) return most(b, s);
-  b = unit(b); s = unit(s);
+  if (!inside) { b = unit(b); s = unit(s); }
   if (mode == MULTIPLY) return mul(b, s);
   if (mode == SCREEN) return screened(b, s);
   if (mode == OVERLAY) return hardLight(s, b);
@@ -112,37 +116,42 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   return whole(mode, b, s);
 }
 
-@inline function step(mode: i32, d: usize, b: usize, s: usize, amount: v128): void {
+@inline function step(mode: i32, d: usize, b: usize, s: usize, amount: v128, inside: bool): void {
   const under = px(b);
-  put(d, add(under, mul(sub(formula(mode, under, px(s)), under), amount)));
+  put(d, add(under, mul(sub(formula(mode, under, px(s), inside), under), amount)));
 }
 
 /** An amount for the colours; alpha stays. */
 @inline function colours(amount: v128): v128 { return f32x4.replace_lane(amount, 3, 0); }
 
-@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void {
+@inline function row(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void {
   const end = b + (<usize>n << 4);
   if (amounts) {
     do {
-      step(mode, d, b, s, colours(each(amounts)));
-      step(mode, d + 16, b + 16, s + 16, colours(each(amounts + 4)));
+      step(mode, d, b, s, colours(each(amounts)), inside);
+      step(mode, d + 16, b + 16, s + 16, colours(each(amounts + 4)), inside);
       b += 32; s += 32; d += 32; amounts += 8;
     } while (b < end);
     return;
   }
   const t = f32x4.replace_lane(splat(k), 3, last);
   do {
-    step(mode, d, b, s, t);
-    step(mode, d + 16, b + 16, s + 16, t);
+    step(mode, d, b, s, t, inside);
+    step(mode, d + 16, b + 16, s + 16, t, inside);
     b += 32; s += 32; d += 32;
   } while (b < end);
+}
+
+@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void {
+  if (inside && !minds(mode)) row(mode, d, b, s, n, k, amounts, last, true);
+  else row(mode, d, b, s, n, k, amounts, last, false);
 }
 
 @inline function runAlpha(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void {
   const end = b + (<usize>n << 4), one = splat(1), kept = splat(keep);
   do {
     const under = px(b), over = px(s), ab = alphaOf(under), as = alphaOf(over), both = mul(ab, as);
-    const lit = mul(both, formula(mode, straight(under, ab), straight(over, as)));
+    const lit = mul(both, formula(mode, straight(under, ab), straight(over, as), false));
     const colour = add(add(mul(sub(one, ab), over), lit), mul(kept, mul(sub(one, as), under)));
     const mixed = withAlpha(colour, add(as, mul(kept, sub(ab, both))));
     put(d, add(under, mul(sub(mixed, under), amounts ? each(amounts) : splat(k))));
@@ -151,53 +160,53 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   } while (b < end);
 }
 
-export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(NORMAL, d, b, s, n, k, amounts, last); }
+export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(NORMAL, d, b, s, n, k, amounts, last, inside); }
 export function mixNormalAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(NORMAL, d, b, s, n, k, amounts, keep); }
-export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(MULTIPLY, d, b, s, n, k, amounts, last); }
+export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(MULTIPLY, d, b, s, n, k, amounts, last, inside); }
 export function mixMultiplyAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(MULTIPLY, d, b, s, n, k, amounts, keep); }
-export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SCREEN, d, b, s, n, k, amounts, last); }
+export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SCREEN, d, b, s, n, k, amounts, last, inside); }
 export function mixScreenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SCREEN, d, b, s, n, k, amounts, keep); }
-export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(OVERLAY, d, b, s, n, k, amounts, last); }
+export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(OVERLAY, d, b, s, n, k, amounts, last, inside); }
 export function mixOverlayAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(OVERLAY, d, b, s, n, k, amounts, keep); }
-export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DARKEN, d, b, s, n, k, amounts, last); }
+export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DARKEN, d, b, s, n, k, amounts, last, inside); }
 export function mixDarkenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKEN, d, b, s, n, k, amounts, keep); }
-export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LIGHTEN, d, b, s, n, k, amounts, last); }
+export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LIGHTEN, d, b, s, n, k, amounts, last, inside); }
 export function mixLightenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTEN, d, b, s, n, k, amounts, keep); }
-export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DODGE, d, b, s, n, k, amounts, last); }
+export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DODGE, d, b, s, n, k, amounts, last, inside); }
 export function mixColorDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DODGE, d, b, s, n, k, amounts, keep); }
-export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(BURN, d, b, s, n, k, amounts, last); }
+export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(BURN, d, b, s, n, k, amounts, last, inside); }
 export function mixColorBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(BURN, d, b, s, n, k, amounts, keep); }
-export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(HARD, d, b, s, n, k, amounts, last); }
+export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(HARD, d, b, s, n, k, amounts, last, inside); }
 export function mixHardLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HARD, d, b, s, n, k, amounts, keep); }
-export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SOFT, d, b, s, n, k, amounts, last); }
+export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SOFT, d, b, s, n, k, amounts, last, inside); }
 export function mixSoftLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SOFT, d, b, s, n, k, amounts, keep); }
-export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DIFFERENCE, d, b, s, n, k, amounts, last); }
+export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DIFFERENCE, d, b, s, n, k, amounts, last, inside); }
 export function mixDifferenceAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIFFERENCE, d, b, s, n, k, amounts, keep); }
-export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(EXCLUSION, d, b, s, n, k, amounts, last); }
+export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(EXCLUSION, d, b, s, n, k, amounts, last, inside); }
 export function mixExclusionAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(EXCLUSION, d, b, s, n, k, amounts, keep); }
-export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(HUE, d, b, s, n, k, amounts, last); }
+export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(HUE, d, b, s, n, k, amounts, last, inside); }
 export function mixHueAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HUE, d, b, s, n, k, amounts, keep); }
-export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SATURATION, d, b, s, n, k, amounts, last); }
+export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SATURATION, d, b, s, n, k, amounts, last, inside); }
 export function mixSaturationAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SATURATION, d, b, s, n, k, amounts, keep); }
-export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(COLOUR, d, b, s, n, k, amounts, last); }
+export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(COLOUR, d, b, s, n, k, amounts, last, inside); }
 export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, amounts, keep); }
-export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LUMINOSITY, d, b, s, n, k, amounts, last); }
+export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LUMINOSITY, d, b, s, n, k, amounts, last, inside); }
 export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, amounts, keep); }
-export function mixLinearDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LINEAR_DODGE, d, b, s, n, k, amounts, last); }
+export function mixLinearDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LINEAR_DODGE, d, b, s, n, k, amounts, last, inside); }
 export function mixLinearDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_DODGE, d, b, s, n, k, amounts, keep); }
-export function mixLinearBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LINEAR_BURN, d, b, s, n, k, amounts, last); }
+export function mixLinearBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LINEAR_BURN, d, b, s, n, k, amounts, last, inside); }
 export function mixLinearBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_BURN, d, b, s, n, k, amounts, keep); }
-export function mixLinearLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LINEAR_LIGHT, d, b, s, n, k, amounts, last); }
+export function mixLinearLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LINEAR_LIGHT, d, b, s, n, k, amounts, last, inside); }
 export function mixLinearLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_LIGHT, d, b, s, n, k, amounts, keep); }
-export function mixVividLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(VIVID, d, b, s, n, k, amounts, last); }
+export function mixVividLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(VIVID, d, b, s, n, k, amounts, last, inside); }
 export function mixVividLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(VIVID, d, b, s, n, k, amounts, keep); }
-export function mixPinLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(PIN, d, b, s, n, k, amounts, last); }
+export function mixPinLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(PIN, d, b, s, n, k, amounts, last, inside); }
 export function mixPinLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(PIN, d, b, s, n, k, amounts, keep); }
-export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(SUBTRACT, d, b, s, n, k, amounts, last); }
+export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SUBTRACT, d, b, s, n, k, amounts, last, inside); }
 export function mixSubtractAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SUBTRACT, d, b, s, n, k, amounts, keep); }
-export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DIVIDE, d, b, s, n, k, amounts, last); }
+export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DIVIDE, d, b, s, n, k, amounts, last, inside); }
 export function mixDivideAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIVIDE, d, b, s, n, k, amounts, keep); }
-export function mixDarkerColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(DARKER, d, b, s, n, k, amounts, last); }
+export function mixDarkerColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DARKER, d, b, s, n, k, amounts, last, inside); }
 export function mixDarkerColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, amounts, keep); }
-export function mixLighterColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32): void { run(LIGHTER, d, b, s, n, k, amounts, last); }
+export function mixLighterColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LIGHTER, d, b, s, n, k, amounts, last, inside); }
 export function mixLighterColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, amounts, keep); }

@@ -40,13 +40,21 @@ const worked: Record<string, readonly [number, number, number]> = {
   'lighter-color': [0.2, 0.6, 0.9],
 };
 
-async function runKernel(mode: (typeof modes)[number], opaque: boolean, b: Pixel, s: Pixel, amount: number, last: number): Promise<number[]> {
+async function runKernel(
+  mode: (typeof modes)[number],
+  opaque: boolean,
+  b: Pixel,
+  s: Pixel,
+  amount: number,
+  last: number,
+  inside = false,
+): Promise<number[]> {
   const memory = newMemory(true);
   const kernels = await fastKernels(memory);
   const f = new Float32Array(memory.buffer);
   f.set(b, 1024);
   f.set(s, 2048);
-  kernels[mixName(mode.id, opaque)](3072 * 4, 1024 * 4, 2048 * 4, 1, amount, 0, last);
+  kernels[mixName(mode.id, opaque)](3072 * 4, 1024 * 4, 2048 * 4, 1, amount, 0, last, inside);
   return [...f.subarray(3072, 3076)];
 }
 
@@ -69,6 +77,17 @@ describe.each(modes)('$id', (mode) => {
       }),
       { numRuns: 300 },
     );
+  });
+
+  it('is the very same where it need not hold what lies in 0..1', async () => {
+    for (const b of [0, 0.2, 0.5, 0.999, 1])
+      for (const s of [0, 0.3, 0.5, 0.75, 1]) {
+        const [under, over]: [Pixel, Pixel] = [
+          [b, 1 - b, 0.4, 1],
+          [s, 0.6, 1 - s, 1],
+        ];
+        expect(await runKernel(mode, true, under, over, 0.7, 0, true)).toEqual(await runKernel(mode, true, under, over, 0.7, 0));
+      }
   });
 
   it('agrees in its opaque and its full form', async () => {

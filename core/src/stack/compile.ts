@@ -3,7 +3,7 @@ import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, type Space } from '../kinds';
 import { fromLinear, fromOklab, matrix, source, toLinear, toOklab, type Image, type Rows, type Table } from '../work/image';
-import { undoes, type OpId } from '../work/ops';
+import { opOf, undoes, type OpId } from '../work/ops';
 import type { ModeId } from '../blend';
 import type { Layer, Stack } from './schema';
 
@@ -31,6 +31,8 @@ export type Step =
       /** Tables of the gate, where it does anything. */
       readonly own?: string;
       readonly beneath?: string;
+      /** Both inputs lie between black and white. */
+      readonly inside?: true;
     }
   | { readonly do: 'fade'; readonly to: Value; readonly from: Value; readonly toward: Value; readonly t: number }
   /** A run of steps on each channel alone, by a table; `alike` if one serves all channels. */
@@ -76,6 +78,13 @@ export function inputsOf(step: Step): readonly Value[] {
   return [step.from];
 }
 
+/** Whether a step makes nothing beyond black and white out of what lies between them. */
+function staysInside(step: Step): boolean {
+  if (step.do === 'mix') return step.strength <= 1;
+  if (step.do === 'fade') return step.t <= 1;
+  return step.do === 'blur' || (step.do === 'point' && opOf(step.op).inside === true);
+}
+
 /** The primaries of the finished picture; encoded as sRGB is. */
 export type Gamut = 'srgb' | 'display-p3';
 
@@ -95,11 +104,17 @@ export interface Watch {
 export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Watch, gamut: Gamut = 'srgb'): Program {
   const steps = new Map<Value, Step>();
   const tables = new Map<string, () => Float32Array>();
+  /** Values between black and white. */
+  const inside = new Set<Value>([PHOTO]);
   let watched: Program['watched'];
 
   const emit = (recipe: string, make: (to: Value) => Step): Value => {
     const to = names.of(recipe);
-    if (!steps.has(to)) steps.set(to, make(to));
+    if (steps.has(to)) return to;
+    const step = make(to);
+    const within = inputsOf(step).every((value) => inside.has(value));
+    if (within && staysInside(step)) inside.add(to);
+    steps.set(to, within && step.do === 'mix' ? { ...step, inside: true } : step);
     return to;
   };
   const table = ({ id, make }: Table): string => {

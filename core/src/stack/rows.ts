@@ -254,15 +254,15 @@ export class RowMachine {
       case 'mix': {
         const mix = k[mixName(step.mode, opaque)];
         const gate = opaque ? k.gate : k.gateAlpha;
-        const { strength, own, beneath } = step;
+        const { strength, own, beneath, inside = false } = step;
         const last = triples ? strength : 0;
-        if (!own && !beneath) return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last);
+        if (!own && !beneath) return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last, inside);
         const amounts = this.scratch;
         return (_x, _y, n) => {
           k.level(amounts, n, strength);
           if (own) gate(amounts, at[b] as number, n, table(own));
           if (beneath) gate(amounts, at[a] as number, n, table(beneath));
-          mix(at[to] as number, at[a] as number, at[b] as number, n, strength, amounts, 0);
+          mix(at[to] as number, at[a] as number, at[b] as number, n, strength, amounts, 0, inside);
         };
       }
       case 'fused':

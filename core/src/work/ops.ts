@@ -10,6 +10,8 @@ export type Bind = (k: Kernels, numbers: readonly number[], table: number, line:
 interface Op {
   /** Each channel comes from itself alone, by the same rule wherever the pixel is: one rule for all channels, or one for each. */
   readonly channelwise?: 'alike' | 'apart';
+  /** It makes nothing beyond 0..1 out of what lies there. */
+  readonly inside?: true;
   /** Which inputs must be straight colour, and whether the result is. `own` minds alpha by itself. */
   readonly alpha: 'own' | { readonly straight: readonly boolean[]; readonly gives: boolean };
   /** The same on a row of triples. */
@@ -47,8 +49,8 @@ export const ops = {
   curves: { cost: 6, channelwise: 'apart', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => void k.curves(d, a, n, table) },
   ramps: { cost: 17, channelwise: 'apart', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
   lattice: { cost: 21, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.lattice(d, a, n, table) },
-  toLinear: { cost: 5, channelwise: 'alike', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.toLinear(d, a, n, table) },
-  fromLinear: { cost: 5, channelwise: 'alike', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.fromLinear(d, a, n, table) },
+  toLinear: { cost: 5, inside: true, channelwise: 'alike', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.toLinear(d, a, n, table) },
+  fromLinear: { cost: 5, inside: true, channelwise: 'alike', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.fromLinear(d, a, n, table) },
   toOklab: { cost: 15, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.toOklab(d, a, n, table) },
   fromOklab: { cost: 8, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.fromOklab(d, a, n, table) },
   matrix: {
