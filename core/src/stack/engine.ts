@@ -50,10 +50,12 @@ export interface Rendered {
 /** Hands a plan to the other members of the crew. Alone, there is nobody to tell. */
 export type Announce = (plan: Plan) => void;
 
+/** All of a memory but what belongs to the kernels. */
+export const heapIn = (memory: WebAssembly.Memory): Heap => new Heap(memory, FOOT);
+
 /** One photo in memory, and whatever stack is asked for, made of it. */
 export class Engine {
   readonly controlWords: Int32Array;
-  private readonly heap: Heap;
   private readonly crew: Crew;
   private names = new Names();
   /** Photo as it was opened. */
@@ -69,6 +71,7 @@ export class Engine {
   /**
    * @param parts how many hands work at a render; the engine's own is part 0.
    * @param keepBytes memory for blurred images that may be wanted again.
+   * @param heap of that memory, where other engines take from it too; `heapIn` makes one.
    */
   constructor(
     private readonly memory: WebAssembly.Memory,
@@ -76,8 +79,8 @@ export class Engine {
     private readonly parts: number,
     private readonly announce: Announce = () => undefined,
     private readonly keepBytes = 64e6,
+    private readonly heap = heapIn(memory),
   ) {
-    this.heap = new Heap(memory, FOOT);
     this.controlWords = this.newControl();
     this.crew = new Crew(this.controlWords, 0, parts);
     this.noise = this.heap.take(NOISE_BYTES);
@@ -163,8 +166,10 @@ export class Engine {
 
   /** In shared memory for a crew; apart for one hand alone, whose memory may move when it grows. */
   private newControl(): Int32Array {
-    if (this.memory.buffer instanceof ArrayBuffer) return new Int32Array(CONTROL_WORDS);
-    return new Int32Array(this.memory.buffer, this.heap.take(CONTROL_WORDS * 4), CONTROL_WORDS);
+    if (this.memory.buffer[Symbol.toStringTag] === 'ArrayBuffer') return new Int32Array(CONTROL_WORDS);
+    // The memory may grow for it.
+    const at = this.heap.take(CONTROL_WORDS * 4);
+    return new Int32Array(this.memory.buffer, at, CONTROL_WORDS);
   }
 
   /** The photo's place holds the picture now; it is given back when the next photo is opened. */

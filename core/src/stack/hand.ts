@@ -2,7 +2,7 @@ import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import { provideCube, type Cube } from '../formats/cube';
 import type { FilmPlace, Shape } from '../geometry/shape';
 import type { Layout, Rect } from '../pixels/picture';
-import { Engine, help, type Rendered, type Tones } from './engine';
+import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
 import type { Gamut } from './compile';
 import type { Plan, StoreFormat } from './plan';
 import type { Stack } from './schema';
@@ -86,7 +86,7 @@ export function startHand(wire: Wire): void {
           return wire.postMessage({ type: 'ready' } satisfies FromHand);
         }
         if (!lead) throw new Error('the crew has not begun');
-        if (data.type === 'open') return await lead.open(data);
+        if (data.type === 'open') return lead.open(data);
         if (data.type === 'shape') return lead.shape(data);
         if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromHand);
         return lead.render(data, wire);
@@ -106,25 +106,29 @@ async function assist({ module, memory, part, parts, lead }: Extract<ToHand, { t
 }
 
 class Lead {
-  private readonly others = new Map<Slot, Engine>();
+  private readonly engines = new Map<Slot, Engine>();
 
   private constructor(
-    private readonly module: WebAssembly.Module,
-    private readonly photo: Engine,
+    private readonly newEngine: (slot: Slot) => Engine,
     private readonly shared: boolean,
   ) {}
 
   static async begin({ module, memory, helpers }: Extract<ToHand, { type: 'begin' }>): Promise<Lead> {
     const own = memory ?? newMemory(false);
     const kernels: Kernels = await instantiate(module, own);
-    const announce = (plan: Plan): void =>
-      helpers.forEach((wire) => wire.postMessage({ plan, controlAt: engine.controlWords.byteOffset } satisfies Assist));
-    const engine: Engine = new Engine(own, kernels, helpers.length + 1, announce);
-    return new Lead(module, engine, memory !== undefined);
+    const heap = heapIn(own);
+    const newEngine = (slot: Slot): Engine => {
+      const announce = (plan: Plan): void =>
+        helpers.forEach((wire) => wire.postMessage({ plan, controlAt: engine.controlWords.byteOffset } satisfies Assist));
+      // A small picture is made before others could begin.
+      const engine: Engine = new Engine(own, kernels, slot === 'small' ? 1 : helpers.length + 1, announce, undefined, heap);
+      return engine;
+    };
+    return new Lead(newEngine, memory !== undefined);
   }
 
-  async open({ slot, layout, bytes, place }: Extract<ToHand, { type: 'open' }>): Promise<void> {
-    (await this.engine(slot)).open(layout, place).set(bytes);
+  open({ slot, layout, bytes, place }: Extract<ToHand, { type: 'open' }>): void {
+    this.engine(slot).open(layout, place).set(bytes);
   }
 
   shape({ slot, shape, spend }: Extract<ToHand, { type: 'shape' }>): void {
@@ -133,12 +137,13 @@ class Lead {
 
   room(layout: Layout): Uint8Array {
     if (!this.shared) throw new Error('memory that is not shared cannot be filled from outside');
-    return this.photo.open(layout);
+    return this.engine('photo').open(layout);
   }
 
   render({ slot, id, stack, format, watch, gamut, area, spend, band }: Extract<ToHand, { type: 'render' }>, wire: Wire): void {
     const engine = this.opened(slot);
     const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
+      // Only the picture itself is stopped or followed.
       if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles, pixels } satisfies FromHand);
     };
     const start = performance.now();
@@ -153,23 +158,19 @@ class Lead {
       ...(band && { band, bandDone: telling(wire) }),
     });
     if (!rendered) return wire.postMessage({ type: 'stopped', id } satisfies FromHand);
-    const pixels = this.shared && slot === 'photo' ? rendered.pixels : rendered.pixels.slice();
+    const pixels = this.shared ? rendered.pixels : rendered.pixels.slice();
     wire.postMessage(answer(id, rendered, pixels, performance.now() - start));
   }
 
   private opened(slot: Slot): Engine {
-    const engine = slot === 'photo' ? this.photo : this.others.get(slot);
+    const engine = this.engines.get(slot);
     if (!engine) throw new Error(`no ${slot} photo is open`);
     return engine;
   }
 
-  private async engine(slot: Slot): Promise<Engine> {
-    if (slot === 'photo') return this.photo;
-    const known = this.others.get(slot);
-    if (known) return known;
-    const memory = newMemory(this.shared, 512e6);
-    const engine = new Engine(memory, await instantiate(this.module, memory), 1);
-    this.others.set(slot, engine);
+  private engine(slot: Slot): Engine {
+    const engine = this.engines.get(slot) ?? this.newEngine(slot);
+    this.engines.set(slot, engine);
     return engine;
   }
 }
