@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import type { Engine, Layer, Stack } from '@bexlen/core';
-import { less, report, side, type Times } from './timing';
+import { less, report, scaled, side } from './timing';
 import { layer, newEngine, pixelsOf, stackOf } from './work';
 
 const WIDTH = 6000;
@@ -95,19 +95,13 @@ export async function benchPoint(rounds: number): Promise<void> {
 
 /** Time against the number of pixels: linear growth is 1. */
 export async function benchGrowth(rounds: number): Promise<void> {
-  const perPixel: Times[] = [];
-  for (const [width, height] of [
-    [3000, 2000],
-    [6000, 4000],
-    [12000, 8000],
-  ] as const) {
+  const jobOf = async (width: number, height: number): Promise<() => unknown> => {
     const engine = await newEngine();
     engine.open({ width, height, depth: 8, channels: 3 }).set(await pixelsOf(width, height));
-    const stack = (): Stack => stackOf(layer('tone', { blend: 'screen' }), layer('blur', { blend: 'multiply', params: fresh(0.005) }));
-    const { ours } = await side(rounds, { ours: () => render(engine, stack()) });
-    const share = 1e8 / (width * height);
-    perPixel.push({ median: ours.median * share, best: ours.best * share });
-  }
-  report('24 MP against 6 MP, a hundred megapixels each', perPixel[1] as Times, perPixel[0] as Times, 1.15);
-  report('96 MP against 24 MP, a hundred megapixels each', perPixel[2] as Times, perPixel[1] as Times, 1.15);
+    return () => render(engine, stackOf(layer('tone', { blend: 'screen' }), layer('blur', { blend: 'multiply', params: fresh(0.005) })));
+  };
+  const jobs = { small: await jobOf(3000, 2000), middle: await jobOf(6000, 4000), large: await jobOf(12000, 8000) };
+  const { small, middle, large } = await side(rounds, jobs);
+  report('24 MP against 6 MP, a hundred megapixels each', scaled(middle, 100 / 24), scaled(small, 100 / 6), 1.15);
+  report('96 MP against 24 MP, a hundred megapixels each', scaled(large, 100 / 96), scaled(middle, 100 / 24), 1.15);
 }

@@ -18,7 +18,7 @@ const parts: Record<string, () => Promise<void>> = {
 };
 
 console.log(
-  `${os.cpus()[0]?.model ?? 'unknown processor'}, ${os.availableParallelism()} cores, load ${os.loadavg()[0]?.toFixed(2)}; ours, yardstick, ratio: medians, in brackets the best rounds`,
+  `${os.cpus()[0]?.model ?? 'unknown processor'}, ${os.availableParallelism()} cores, load ${os.loadavg()[0]?.toFixed(2)}; ours, yardstick, ratio: in the middle of the rounds, in brackets the best ones`,
 );
 for (const [name, run] of Object.entries(parts)) if (wanted.length === 0 || wanted.includes(name)) await run();
 process.exit(0);

@@ -9,6 +9,8 @@ export type Job = () => Promise<unknown> | unknown;
 export const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] as number;
 
 export interface Times {
+  /** Of each round. */
+  readonly rounds: readonly number[];
   /** Milliseconds in the middle of all rounds. */
   readonly median: number;
   /** And in the round that was least disturbed by what else the machine had to do. */
@@ -30,14 +32,29 @@ export async function side<K extends string>(rounds: number, jobs: Record<K, Job
   return Object.fromEntries(names.map((name) => [name, timesOf(times[name])])) as Record<K, Times>;
 }
 
-export const timesOf = (all: readonly number[]): Times => ({ median: median(all), best: Math.min(...all) });
+export const timesOf = (rounds: readonly number[]): Times => ({ rounds, median: median(rounds), best: Math.min(...rounds) });
 
 /** What one job takes longer than another. */
-export const less = (a: Times, b: Times): Times => ({ median: a.median - b.median, best: a.best - b.best });
+export const less = (a: Times, b: Times): Times => ({
+  rounds: a.rounds.map((ms, i) => ms - (b.rounds[i] as number)),
+  median: a.median - b.median,
+  best: a.best - b.best,
+});
 
-/** One line of the report: ours, the yardstick, the ratio of their medians and of their best rounds, and the target. */
+/** Times of a job that is so many times as large. */
+export const scaled = ({ rounds, median, best }: Times, by: number): Times => ({
+  rounds: rounds.map((ms) => ms * by),
+  median: median * by,
+  best: best * by,
+});
+
+/** How many times as long one job takes: in the middle of the rounds, each against the other's in the same moment of the machine, where both have as many. */
+const ratioOf = (a: Times, b: Times): number =>
+  a.rounds.length === b.rounds.length ? median(a.rounds.map((ms, i) => ms / (b.rounds[i] as number))) : a.median / b.median;
+
+/** One line of the report: ours, the yardstick, the ratio in the middle of the rounds and that of the best ones, and the target. */
 export function report(what: string, ours: Times, yardstick: Times, target: number | undefined, megapixels?: number): void {
-  const [ratio, best] = [ours.median / yardstick.median, ours.best / yardstick.best];
+  const [ratio, best] = [ratioOf(ours, yardstick), ours.best / yardstick.best];
   const verdict = target === undefined ? '' : `target ${target}: ${ratio <= target ? 'met' : best <= target ? 'met by the best rounds' : 'MISSED'}`;
   const each = megapixels ? `${(ours.best / megapixels).toFixed(1)} ms/MP` : '';
   const ms = (it: Times): string => `${it.median.toFixed(0)} (${it.best.toFixed(0)})`.padStart(13);
