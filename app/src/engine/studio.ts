@@ -72,8 +72,8 @@ const MOST_HANDS = 4;
 const SLOW_MS = 50;
 const COARSE_EDGE = 1024;
 const SMALL_EDGE = 256;
-/** What a page may take of a phone's memory. */
-const MOST_BYTES = 1e9;
+/** What a page may take of a phone's memory, for all sizes of a picture together. */
+const MOST_BYTES = 1.5e9;
 
 /**
  * The page's end of the engine: a crew of workers over shared memory, or one worker where the page is not isolated. Of the pictures

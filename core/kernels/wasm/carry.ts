@@ -54,7 +54,7 @@ export function loadRgba16(d: usize, s: usize, n: i32): void {
  * Pixels after which the noise comes again, both ways: a power of two. There are two tables, of pixels of four bytes and of three; a row of either begins again
  * at its end, for what reaches over it.
  */
-const NOISE: i32 = 128, NOISE_STRIDE: i32 = 132, TRIPLES_AT: usize = <usize>(NOISE * NOISE_STRIDE * 4), TRIPLES_STRIDE: i32 = NOISE * 3 + 16;
+const NOISE: i32 = 128, NOISE_STRIDE: i32 = 132, TRIPLES_AT: usize = <usize>(NOISE * NOISE_STRIDE * 4), TRIPLES_STRIDE: i32 = NOISE * 3 + 48;
 
 /** Fills the tables of noise: for each pixel a byte for red, green and blue, and 128 for alpha, which is plain rounding. */
 export function sow(d: usize): void {
@@ -125,14 +125,28 @@ export function storeTriples8(d: usize, s: usize, n: i32, x: i32, y: i32, noise:
 @inline function screen4(s: usize, noise: usize): v128 {
   const h = px(noise), third = fine(px(s + 32)), low = i16x8.narrow_i32x4_u(fine(px(s)), fine(px(s + 16))), high = i16x8.narrow_i32x4_u(third, third);
   const p = i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
-  return v128.or(i8x16.swizzle(p, i8x16(0, 1, 2, -1, 3, 4, 5, -1, 6, 7, 8, -1, 9, 10, 11, -1)), i32x4.splat(<i32>0xff000000));
+  return opaqueBytes(p);
+}
+
+/** The first four of some bytes in threes, opaque. */
+@inline function opaqueBytes(v: v128): v128 {
+  return v128.or(i8x16.swizzle(v, i8x16(0, 1, 2, -1, 3, 4, 5, -1, 6, 7, 8, -1, 9, 10, 11, -1)), i32x4.splat(<i32>0xff000000));
 }
 
 /** Triples to RGBA bytes for a screen, dithered. */
 export function storeScreen(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
-  const row = triplesRow(noise, y), round: usize = 3 * NOISE, past = row + round, end = d + (<usize>(n & ~3) << 2);
+  const row = triplesRow(noise, y), round: usize = 3 * NOISE, past = row + round, end = d + (<usize>(n & ~3) << 2), many = d + (<usize>(n & ~15) << 2);
   let at = row + <usize>(3 * (x & (NOISE - 1)));
-  if (n >= 4) do {
+  if (d < many) do {
+    const a = bytes16(s, at), b = bytes16(s + 64, at + 16), c = bytes16(s + 128, at + 32);
+    put(d, opaqueBytes(a));
+    put(d + 16, opaqueBytes(v128.shuffle<i8>(a, b, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22, 23, 24, 25, 26, 27)));
+    put(d + 32, opaqueBytes(v128.shuffle<i8>(b, c, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22, 23)));
+    put(d + 48, opaqueBytes(v128.shuffle<i8>(c, c, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 0, 1, 2, 3)));
+    d += 64; s += 192; at += 48;
+    at = at >= past ? at - round : at;
+  } while (d < many);
+  if (d < end) do {
     put(d, screen4(s, at));
     d += 16; s += 48; at += 12;
     at = at >= past ? at - round : at;

@@ -7,7 +7,7 @@ export const PIXEL = 16;
 /** Bytes of an opaque pixel whose alpha is left out. */
 export const TRIPLE = 12;
 /** Bytes of the tables of dithering noise. */
-export const NOISE_BYTES = 128 * (132 * 4 + 128 * 3 + 16);
+export const NOISE_BYTES = 128 * (132 * 4 + 128 * 3 + 48);
 const PAGE = 65536;
 /** 4 GiB, all that 32-bit addresses reach. */
 const MOST_PAGES = 65536;
