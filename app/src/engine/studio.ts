@@ -65,8 +65,6 @@ interface Particulars {
   readonly then?: (ms: number) => void;
 }
 
-const newRoom = (bytes: number): Uint8ClampedArray<ArrayBuffer> => new Uint8ClampedArray(bytes);
-
 const MOST_HANDS = 4;
 /** A frame that takes longer than this is preceded by a coarse one, and given up for a newer wish. */
 const SLOW_MS = 50;
@@ -294,8 +292,8 @@ export class Studio {
   }
 }
 
-function toFrame({ width, height, pixels, tones, ms }: Extract<FromHand, { type: 'rendered' }>, room = newRoom): Frame {
-  const image = new ImageData(room(pixels.byteLength), width, height);
+function toFrame({ width, height, pixels, tones, ms }: Extract<FromHand, { type: 'rendered' }>, room?: Particulars['room']): Frame {
+  const image = room ? new ImageData(room(pixels.byteLength), width, height) : new ImageData(width, height);
   image.data.set(pixels);
   return { image, ms, ...(tones && { tones }) };
 }
