@@ -3,13 +3,17 @@ export async function previewInThePage({
   built,
   hands,
   stacks,
+  run,
+  warm,
 }: {
   built: { hand: string; kernels: string };
   hands: number;
   stacks: unknown[];
+  /** Frames that follow each other, and runs of them that do not count. */
+  run: number;
+  warm: number;
 }): Promise<{ ours: number[]; canvas: number[] }> {
-  // The browser compiles what runs often once more, in the first dozen frames: the first runs do not count. The canvas was compiled long ago.
-  const [width, height, warm, run] = [1536, 1024, 3, 5];
+  const [width, height] = [1536, 1024];
   // Slow changes of tone and colour, with grain on them.
   const tone = (i: number) => 128 + 90 * Math.sin(i / 260_000 + (i % 3)) * Math.cos((i % (3 * width)) / 500);
   const grain = (i: number) => (Math.imul(i ^ (i >>> 9), 0x9e3779b1) >>> 24) / 8 - 16;

@@ -19,6 +19,10 @@ const args = [
   '--disable-sync',
 ];
 
+/** Frames that follow each other. The browser compiles what runs often once more, in the first dozen: so many runs do not count. */
+const RUN = 5;
+const WARM = 3;
+
 /** The Orton preview at 1.5 megapixels in the page's workers, against the page's own 2D canvas doing the same. */
 export async function benchPreview(rounds: number): Promise<void> {
   const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
@@ -38,8 +42,8 @@ export async function benchPreview(rounds: number): Promise<void> {
     const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { hand: string; kernels: string };
     for (const hands of [1, 2]) {
       // A little different in every round, so that nothing kept from the last one counts.
-      const stacks = Array.from({ length: 5 * rounds + 15 }, (_, i) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7));
-      const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks });
+      const stacks = Array.from({ length: RUN * (rounds + WARM) }, (_, i) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7));
+      const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks, run: RUN, warm: WARM });
       report(
         `Orton preview, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`,
         timesOf(ours),

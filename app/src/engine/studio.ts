@@ -62,7 +62,7 @@ interface Particulars {
   /** Where the bytes of the image go; into new memory, unless given. */
   readonly room?: ((bytes: number) => Uint8ClampedArray<ArrayBuffer>) | undefined;
   /** Told how long it took, before the next wish is seen to. */
-  readonly then?: (ms: number) => void;
+  readonly made?: (ms: number) => void;
 }
 
 const MOST_HANDS = 4;
@@ -250,7 +250,7 @@ export class Studio {
     this.order('photo', stack, done, {
       watch,
       room: passing ? (bytes) => this.roomFor(bytes) : undefined,
-      then: (ms) => (this.lastMs = ms),
+      made: (ms) => (this.lastMs = ms),
     });
   }
 
@@ -264,10 +264,10 @@ export class Studio {
 
   /** A coarse frame at once; the fine one follows unless there is a newer wish by then. */
   private coarseFirst(wish: PhotoWish): void {
-    this.order('coarse', wish.stack, wish.done, { then: () => (this.photoWish ??= { ...wish, moving: false }) });
+    this.order('coarse', wish.stack, wish.done, { made: () => (this.photoWish ??= { ...wish, moving: false }) });
   }
 
-  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { watch, area, room, then }: Particulars = {}): void {
+  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { watch, area, room, made }: Particulars = {}): void {
     const id = ++this.count;
     this.busy = (message) => {
       if (!('id' in message) || message.id !== id) return;
@@ -277,7 +277,7 @@ export class Studio {
       }
       this.words = undefined;
       this.busy = undefined;
-      if (message.type === 'rendered') then?.(message.ms);
+      if (message.type === 'rendered') made?.(message.ms);
       // The crew goes on at once: it leaves the last picture where it is.
       this.next();
       if (message.type === 'rendered') done(toFrame(message, room));

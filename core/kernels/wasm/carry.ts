@@ -121,16 +121,16 @@ export function storeTriples8(d: usize, s: usize, n: i32, x: i32, y: i32, noise:
   put(last, bytes16(s - 4 * back, at < row ? at + round : at));
 }
 
+/** The first four triples of bytes, as opaque pixels. */
+@inline function opaqueBytes(v: v128): v128 {
+  return v128.or(i8x16.swizzle(v, i8x16(0, 1, 2, -1, 3, 4, 5, -1, 6, 7, 8, -1, 9, 10, 11, -1)), i32x4.splat(<i32>0xff000000));
+}
+
 /** Four triples as RGBA bytes, with the noise at `noise`. */
 @inline function screen4(s: usize, noise: usize): v128 {
   const h = px(noise), third = fine(px(s + 32)), low = i16x8.narrow_i32x4_u(fine(px(s)), fine(px(s + 16))), high = i16x8.narrow_i32x4_u(third, third);
   const p = i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
   return opaqueBytes(p);
-}
-
-/** The first four of some bytes in threes, opaque. */
-@inline function opaqueBytes(v: v128): v128 {
-  return v128.or(i8x16.swizzle(v, i8x16(0, 1, 2, -1, 3, 4, 5, -1, 6, 7, 8, -1, 9, 10, 11, -1)), i32x4.splat(<i32>0xff000000));
 }
 
 /** Triples to RGBA bytes for a screen, dithered. */

@@ -1,9 +1,10 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { fill } from '../../test/engine';
-import { layer, newEngine, scene, stackOf } from '../../test/kernels';
+import { fastKernels, layer, newEngine, scene, stackOf } from '../../test/kernels';
 import { newMemory } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
+import { Engine, heapIn } from './engine';
 import { startHand, type FromHand, type Slot, type ToHand, type Wire } from './hand';
 import type { Stack } from './schema';
 
@@ -61,6 +62,17 @@ async function made(layout: Layout, stack: Stack): Promise<Uint8Array> {
   fill(engine, layout, (i) => values[i] as number);
   return engine.render({ stack, format: 'rgba8' })?.pixels.slice() ?? new Uint8Array();
 }
+
+it('a second engine begins in a memory that has to grow for it', async () => {
+  const memory = newMemory(true);
+  const heap = heapIn(memory);
+  // All but a few bytes are held.
+  heap.take(memory.buffer.byteLength - 8192);
+  const engine = new Engine(memory, await fastKernels(memory), 1, undefined, undefined, heap);
+  engine.open(sizes.coarse).set(bytesOf(sizes.coarse));
+  const { pixels = new Uint8Array() } = engine.render({ stack: glow(0.5), format: 'rgba8' }) ?? {};
+  expect(Buffer.compare(pixels, await made(sizes.coarse, glow(0.5)))).toBe(0);
+});
 
 describe.each([true, false])('a hand, in shared memory: %s', (shared) => {
   it('keeps photos of several sizes beside each other, and makes each as it would alone', async () => {
