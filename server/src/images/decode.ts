@@ -1,7 +1,9 @@
+import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import { fitted, type Layout, type Rect } from '@bexlen/core';
 import { MAX_PIXELS } from './inspect';
 import { profileOf } from './profile';
+import { turboJpeg, type TurboJpeg } from './turbo';
 
 export interface Decoded {
   readonly layout: Layout;
@@ -13,6 +15,45 @@ export interface Source {
   readonly file: string;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
+}
+
+/** A picture whose size is known and whose pixels are on their way. */
+export interface Coming {
+  readonly layout: Layout;
+  /** Writes its pixels into memory of its size, once. */
+  readonly into: (room: Uint8Array) => Promise<void>;
+}
+
+export const here = ({ layout, pixels }: Decoded): Coming => ({ layout, into: (room) => Promise.resolve(room.set(pixels)) });
+
+/** A whole original, as `decode` gives it, for memory that is at hand. */
+export async function coming(source: Source, turbo: TurboJpeg | null = turboJpeg): Promise<Coming> {
+  const { width, height } = await uprightSize(source.file);
+  const layout: Layout = { width, height, depth: source.depth, channels: source.alpha ? 4 : 3 };
+  if (turbo && (await isPlainJpeg(source.file))) {
+    const jpeg = await fs.readFile(source.file);
+    return {
+      layout,
+      async into(room) {
+        if (!(await turbo.decode(jpeg, width, height, room))) room.set((await decode(source)).pixels);
+      },
+    };
+  }
+  const decoded = decode(source);
+  // It may be asked for late, or never.
+  decoded.catch(() => undefined);
+  return {
+    layout,
+    async into(room) {
+      room.set((await decoded).pixels);
+    },
+  };
+}
+
+/** Whether nothing has to be done to a file but decoding it: a JPEG that stands upright and is in sRGB. */
+async function isPlainJpeg(file: string): Promise<boolean> {
+  const { format, orientation = 1, icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  return format === 'jpeg' && orientation === 1 && (!icc || icc.equals(await profileOf('srgb')));
 }
 
 /** A whole original: upright, in sRGB, at its own depth. */

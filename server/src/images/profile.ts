@@ -33,9 +33,12 @@ export function withPngProfile(png: Buffer, profile: Buffer, name: string): Buff
   return [png.subarray(0, AFTER_HEADER), frame.subarray(0, 4), body, frame.subarray(4), png.subarray(AFTER_HEADER)];
 }
 
-/** A JPEG with a profile put in behind its first marker (ICC.1:2022, annex B.4), in parts. */
+const JFIF = 0xffe0;
+
+/** A JPEG with a profile put in before its first segment, or behind it where that is JFIF's, which has to be the first (ICC.1:2022, annex B.4; ITU-T T.871, 10.1), in parts. */
 export function withJpegProfile(jpeg: Buffer, profile: Buffer): Buffer[] {
+  const at = jpeg.readUInt16BE(2) === JFIF ? 4 + jpeg.readUInt16BE(4) : 2;
   const body = Buffer.concat([Buffer.from('ICC_PROFILE\0', 'latin1'), Buffer.from([1, 1]), profile]);
   const head = Buffer.from([0xff, 0xe2, (body.length + 2) >> 8, (body.length + 2) & 255]);
-  return [jpeg.subarray(0, 2), head, body, jpeg.subarray(2)];
+  return [jpeg.subarray(0, at), head, body, jpeg.subarray(at)];
 }

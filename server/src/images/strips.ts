@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import { turboJpeg, type TurboJpeg } from './turbo';
 
 /** Most blocks that a restart interval can count (ITU-T T.81, B.2.4.4). */
 const MOST_UNITS = 65535;
@@ -22,7 +23,9 @@ function unitsIn({ sampling }: JpegWish, width: number, rows: number): number {
 export const stripsFit = (wish: JpegWish, width: number, rows: number): boolean => unitsIn(wish, width, rows) <= MOST_UNITS;
 
 /** Opaque 8-bit rows as a JPEG, with the tables of the standard: made to measure they would save 2 % of the file and cost four times the time. */
-export function encodeJpeg(pixels: Uint8Array, width: number, { quality, sampling }: JpegWish): Promise<Buffer> {
+export function encodeJpeg(pixels: Uint8Array, width: number, wish: JpegWish, turbo: TurboJpeg | null = turboJpeg): Promise<Buffer> {
+  if (turbo) return turbo.encode(pixels, width, wish);
+  const { quality, sampling } = wish;
   const raw = { width, height: pixels.byteLength / (3 * width), channels: 3 } as const;
   const data = Buffer.from(pixels.buffer, pixels.byteOffset, pixels.byteLength);
   return sharp(data, { raw, limitInputPixels: false }).jpeg({ quality, chromaSubsampling: sampling, optimiseCoding: false }).toBuffer();

@@ -8,12 +8,12 @@ import {
   type Cube,
   type FromHand,
   type Gamut,
-  type Layout,
   type Shape,
   type Stack,
   type StoreFormat,
   type ToHand,
 } from '@bexlen/core';
+import type { Coming } from '../images/decode';
 
 /** Where the built worker and kernels lie. */
 export interface EngineFiles {
@@ -86,15 +86,15 @@ export class Crew {
     return crew;
   }
 
-  /** Hands a photo over: its bytes are copied into the crew's memory. */
-  async open(layout: Layout, pixels: Uint8Array): Promise<void> {
+  /** Hands a photo over, which is written into the crew's memory. */
+  async open({ layout, into }: Coming): Promise<void> {
     this.words = undefined;
     this.stopped = false;
     this.height = layout.height;
     const answer = this.answer((message) => message.type === 'room');
     this.lead.postMessage({ type: 'room', layout } satisfies ToHand);
     const message = await answer;
-    if (message.type === 'room') message.bytes.set(pixels);
+    if (message.type === 'room') await into(message.bytes);
   }
 
   /** Gives it a colour table that a stack names. */

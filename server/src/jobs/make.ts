@@ -11,7 +11,7 @@ import {
   type Shape,
   type Stack,
 } from '@bexlen/core';
-import { decode, decodeFitted, uprightSize, type Decoded, type Source } from '../images/decode';
+import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../images/decode';
 import { encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
 import { JpegStrips, stripsFit } from '../images/strips';
 import type { Workshop } from './workshop';
@@ -50,20 +50,21 @@ const STRIP = 256;
  */
 export async function make(workshop: Workshop, work: Work, { signal, progress }: Watch = {}): Promise<number> {
   const { stack, wish, to, cube } = work;
-  const [hired, decoded] = await Promise.allSettled([workshop.hire(), pixelsFor(work)]);
+  const [hired, photo] = await Promise.allSettled([workshop.hire(), photoFor(work)]);
   if (hired.status === 'rejected') throw hired.reason;
   const crew = hired.value;
   const stop = (): void => crew.stop();
   const ticks = setInterval(() => progress?.(DECODED + (RENDERED - DECODED) * crew.progress), TICK_MS);
   signal?.addEventListener('abort', stop);
   try {
-    if (decoded.status === 'rejected') throw decoded.reason;
-    const { pixels, opened, shape } = decoded.value;
+    if (photo.status === 'rejected') throw photo.reason;
+    const { pixels, shape } = photo.value;
     check(signal);
     for (const name of new Set(cubesIn(stack.layers))) crew.provide(name, await cube(name));
-    await crew.open(opened, pixels);
+    await crew.open(pixels);
+    check(signal);
     if (shape) crew.shape(shape);
-    const layout = shape?.layout ?? opened;
+    const layout = shape?.layout ?? pixels.layout;
     const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
     const depth = wish.format === 'jpeg' ? 8 : wish.depth;
     const strips = wish.format === 'jpeg' && workshop.hands > 1 ? stripsOf(wish.quality, layout) : undefined;
@@ -83,21 +84,21 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
   }
 }
 
-/** The photo's pixels, and how the picture is shaped out of them, where its geometry does anything. */
-async function pixelsFor({
+/** The photo, and how the picture is shaped out of it, where its geometry does anything. */
+async function photoFor({
   source,
   stack: { geometry },
   size: edge,
   fittedTo = (wanted) => decodeFitted(source, wanted),
-}: Work): Promise<{ pixels: Uint8Array; opened: Layout; shape?: Shape }> {
+}: Work): Promise<{ pixels: Coming; shape?: Shape }> {
   const photo = await uprightSize(source.file);
   const full = pictureSize(geometry, photo);
   const size = edge === undefined ? full : fitted(full, edge);
   const scale = longEdge(size) / longEdge(full);
-  const { layout, pixels } = scale === 1 ? await decode(source) : await fittedTo(Math.ceil(longEdge(photo) * scale));
-  const patch = { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout };
-  if (isPicture(geometry, patch)) return { pixels, opened: layout };
-  return { pixels, opened: layout, shape: shapeOf(geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }) };
+  const pixels = scale === 1 ? await coming(source) : here(await fittedTo(Math.ceil(longEdge(photo) * scale)));
+  const patch = { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout: pixels.layout };
+  if (isPicture(geometry, patch)) return { pixels };
+  return { pixels, shape: shapeOf(geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }) };
 }
 
 /** Strips, where the picture is large enough for them to be worth it and narrow enough to be possible. */
