@@ -22,7 +22,7 @@ export const stackOf = (...layers: Layer[]): Stack => ({ ...emptyStack, layers }
 /** Screen with itself, then its own blur in multiply at 60 %. A nudge makes all of it anew, whatever an engine keeps. */
 export const orton = (sigmaPx: number, longEdge: number, nudge = 0): Stack =>
   stackOf(
-    layer('tone', { blend: 'screen', strength: 1 - nudge }),
+    layer('tone', { blend: 'screen', strength: 1 - nudge, params: { brightness: 0, contrast: 0 } }),
     layer('blur', { blend: 'multiply', strength: 0.6, params: { radius: sigmaPx / longEdge } }),
   );
 

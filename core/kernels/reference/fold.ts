@@ -2,6 +2,8 @@ import type { Views } from './views';
 
 /** Entries of a tone table. */
 const ENTRIES = 4096;
+/** How far a parabola may be from a table. */
+const CLOSE = 4e-7;
 
 /** Twins of kernels/wasm/fold.ts. */
 export function fold(m: Views) {
@@ -17,6 +19,12 @@ export function fold(m: Views) {
     );
   const folded = (d: number, n: number, table: number, greys: number, read: (i: number, c: number) => number): void =>
     triples(d, n, (i, c) => m.f(table + (c === 2 ? 8 * (greys + read(i, 2)) : 4 * (c * greys + read(i, c)))));
+  const bent = (d: number, n: number, bends: number, read: (i: number, c: number) => number): void =>
+    triples(d, n, (i, c) => {
+      const [a, b, e] = [0, 48, 96].map((power) => m.f(bends + power + 4 * c)) as [number, number, number];
+      const v = read(i, c);
+      return a + v * (b + v * e);
+    });
 
   return {
     ramp: (d: number, from: number, n: number, top: number): void =>
@@ -58,6 +66,23 @@ export function fold(m: Views) {
       }
       return true;
     },
+    bends: (d: number, table: number, greys: number): boolean => {
+      let close = true;
+      for (let c = 0; c < 3; c++) {
+        const entry = (i: number): number => m.f(table + (c === 2 ? 8 * (greys + i) : 4 * (c * greys + i)));
+        const [middle, top] = [greys / 2, greys - 1];
+        const half = (entry(middle) - entry(0)) / middle;
+        const bend = ((entry(top) - entry(0)) / top - half) / (top - middle);
+        const [at, rise] = [entry(0), half - bend * middle];
+        for (let i = 0; i < greys; i++) close &&= Math.abs(at + i * (rise + i * bend) - entry(i)) <= CLOSE;
+        [at, rise, bend].forEach((value, power) => {
+          for (let i = 0; i < 4; i++) m.setF(d + 48 * power + 12 * i + 4 * c, value);
+        });
+      }
+      return close;
+    },
+    foldBends8: (d: number, s: number, n: number, bends: number): void => bent(d, n, bends, (i, c) => m.u8[s + 3 * i + c] as number),
+    foldBends16: (d: number, s: number, n: number, bends: number): void => bent(d, n, bends, (i, c) => m.u16(s + 6 * i + 2 * c)),
     foldPairs8: (d: number, s: number, n: number, table: number): void => triples(d, n, (i, c) => m.f(table + 8 * (m.u8[s + 3 * i + c] as number))),
     foldTriples8: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
     foldTriples16: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),

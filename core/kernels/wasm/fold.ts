@@ -117,6 +117,74 @@ export function foldPairs8(d: usize, s: usize, n: i32, table: usize): void {
   } while (d < end);
 }
 
+/** How far a parabola may be from a table: less than what a float rounds off three times. */
+const CLOSE: f64 = 4e-7;
+
+/** One channel's parabola through three entries of its table, `stride` bytes apart, as three floats 12 bytes apart at `d`. Returns false where another entry is off it. */
+function bendOf(d: usize, table: usize, stride: usize, greys: i32): bool {
+  const middle = greys >> 1, top = greys - 1, a: f64 = load<f32>(table);
+  const half = (<f64>load<f32>(table + <usize>middle * stride) - a) / middle;
+  const c = ((<f64>load<f32>(table + <usize>top * stride) - a) / top - half) / (top - middle), b = half - c * middle;
+  store<f32>(d, <f32>a); store<f32>(d + 12, <f32>b); store<f32>(d + 24, <f32>c);
+  let i = 0, at = table, worst: f64 = 0;
+  do {
+    worst = max<f64>(worst, abs<f64>(a + i * (b + i * c) - <f64>load<f32>(at)));
+    at += stride;
+  } while (++i < greys);
+  return worst <= CLOSE;
+}
+
+/**
+ * The parabolas a + v (b + v c) of value v that the tables of red, green and blue from `apart` are, as the coefficients of four pixels: nine vectors. Returns
+ * false where a table is none.
+ */
+export function bends(d: usize, table: usize, greys: i32): bool {
+  const greens = <usize>greys << 2;
+  if (!bendOf(d, table, 4, greys) || !bendOf(d + 4, table + greens, 4, greys) || !bendOf(d + 8, table + 2 * greens, 8, greys)) return false;
+  let i = 2;
+  do {
+    const rgb = px(d + <usize>(12 * i)), at = d + <usize>(48 * i);
+    put(at + 32, v128.shuffle<i32>(rgb, rgb, 2, 0, 1, 2));
+    put(at + 16, v128.shuffle<i32>(rgb, rgb, 1, 2, 0, 1));
+    put(at, v128.shuffle<i32>(rgb, rgb, 0, 1, 2, 0));
+  } while (--i >= 0);
+  return true;
+}
+
+/** Four bytes from number i as floats. */
+@inline function floats4(v: v128, i: i8): v128 {
+  return f32x4.convert_i32x4_s(i8x16.swizzle(v, i8x16(i, -1, -1, -1, i + 1, -1, -1, -1, i + 2, -1, -1, -1, i + 3, -1, -1, -1)));
+}
+
+/** a + v (b + v c). */
+@inline function bent(v: v128, a: v128, b: v128, c: v128): v128 { return add(a, mul(v, add(b, mul(v, c)))); }
+
+/** RGB bytes to the triples that coefficients from `bends` make of them. Up to three past n may be written, and four bytes past n read. */
+export function foldBends8(d: usize, s: usize, n: i32, bends: usize): void {
+  const end = d + <usize>(12 * n), a = px(bends), b = px(bends + 48), c = px(bends + 96);
+  const a1 = px(bends + 16), b1 = px(bends + 64), c1 = px(bends + 112), a2 = px(bends + 32), b2 = px(bends + 80), c2 = px(bends + 128);
+  do {
+    const v = px(s);
+    put(d, bent(floats4(v, 0), a, b, c));
+    put(d + 16, bent(floats4(v, 4), a1, b1, c1));
+    put(d + 32, bent(floats4(v, 8), a2, b2, c2));
+    d += 48; s += 12;
+  } while (d < end);
+}
+
+/** The same for 16 bits a channel. */
+export function foldBends16(d: usize, s: usize, n: i32, bends: usize): void {
+  const end = d + <usize>(12 * n), a = px(bends), b = px(bends + 48), c = px(bends + 96);
+  const a1 = px(bends + 16), b1 = px(bends + 64), c1 = px(bends + 112), a2 = px(bends + 32), b2 = px(bends + 80), c2 = px(bends + 128);
+  do {
+    const v = px(s), w = v128.load64_zero(s + 16);
+    put(d, bent(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(v)), a, b, c));
+    put(d + 16, bent(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(v)), a1, b1, c1));
+    put(d + 32, bent(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(w)), a2, b2, c2));
+    d += 48; s += 24;
+  } while (d < end);
+}
+
 /** As `foldTriples8`, for 16 bits a channel. */
 export function foldTriples16(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + <usize>(12 * n), greens: usize = 1 << 18;

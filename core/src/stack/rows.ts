@@ -10,7 +10,7 @@ import { CHUNK, type Low, type Plan } from './plan';
 
 /**
  * An image that is at hand: a small one that is grown by 4 or more; one of half size whose first pixel stands for (x, y) of the picture, in the form that the
- * photo allows; what bytes of the photo become by a table, or two of them by one of `pairs`; or rows as they are, `stride` bytes apart.
+ * photo allows; what bytes of the photo become by a table, by one of `pairs` of them, or by parabolas, the `bends`; or rows as they are, `stride` bytes apart.
  */
 export type Leaf =
   | ({ readonly as: 'low' } & Low)
@@ -24,7 +24,7 @@ export type Leaf =
       readonly origin: number;
       readonly weights: number;
     }
-  | { readonly as: 'folded'; readonly at: number; readonly pairs?: number }
+  | { readonly as: 'folded'; readonly at: number; readonly by: 'table' | 'pairs' | 'bends' }
   | { readonly as: 'tile'; readonly form: Form; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
 
 type Act = (x: number, y: number, n: number) => void;
@@ -178,7 +178,10 @@ export class RowMachine {
     const { kernels: k, at, leaves } = this;
     const { source } = this.plan;
     const bytes = bytesPerPixel(source.layout);
-    const fold = source.layout.depth === 8 ? k.foldTriples8 : k.foldTriples16;
+    const fold =
+      source.layout.depth === 8
+        ? { table: k.foldTriples8, pairs: k.foldPairs8, bends: k.foldBends8 }
+        : { table: k.foldTriples16, pairs: k.foldTriples16, bends: k.foldBends16 };
     const line = this.scratch + AMOUNTS;
     const opaque = source.layout.channels === 3;
     const slot = at[to] as number;
@@ -200,8 +203,7 @@ export class RowMachine {
       }
       if (leaf?.as === 'folded') {
         const s = source.at + (y * source.layout.width + x) * bytes;
-        if (leaf.pairs === undefined) fold(d, s, n, leaf.at);
-        else k.foldPairs8(d, s, n, leaf.pairs);
+        fold[leaf.by](d, s, n, leaf.at);
       } else if (leaf?.as === 'half')
         (opaque ? k.growTriplesTwice : k.growTwice)(d, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
       else throw new Error(`value ${value} is not at hand`);

@@ -7,6 +7,8 @@ import { RowMachine, type Leaf } from './rows';
 
 /** Photos of at least so many pixels are looked up two bytes at a time, where the same becomes of all channels. */
 const MANY_PIXELS = 500e3;
+/** Vectors of coefficients where tables turn out to be parabolas. */
+const BENDS = 9;
 const PAIRS_BYTES = 65536 * 8;
 const looksUpPairs = ({ width, height, depth }: Layout): boolean => depth === 8 && width * height >= MANY_PIXELS;
 
@@ -94,7 +96,12 @@ export class OwnTables {
       machine.run(0, 0, n, made);
       k.apart(at, made, from, n, greys);
     }
-    return { as: 'folded', at, ...(looksUpPairs(layout) && k.pairs(pairs, at) && { pairs }) };
+    if (k.bends(ramp, at, greys)) {
+      k.copy(at, ramp, BENDS);
+      return { as: 'folded', by: 'bends', at };
+    }
+    if (looksUpPairs(layout) && k.pairs(pairs, at)) return { as: 'folded', by: 'pairs', at: pairs };
+    return { as: 'folded', by: 'table', at };
   }
 
   /** Returns by how much a table errs where it errs most, half way between two entries. */
