@@ -1,14 +1,10 @@
 import { sequence } from '../test/kernels';
-import { N, IN, IN2, OUT, TABLE, LINE, SMALL, NOISE, ROUGH, both, opaque, expectSame, expectSameBytes } from '../test/twins';
-import { pyramidFor } from '../src/pixels/pyramid';
+import { N, IN, IN2, OUT, TABLE, LINE, SMALL, NOISE, ROUGH, both, bytesIn, opaque, expectSame, expectSameBytes } from '../test/twins';
 import { tabulate } from '../src/masks/curve';
 import { decode, encode } from '../src/pixels/colour';
+import type { Kernels } from '../src/pixels/kernels';
 
 describe('WebAssembly kernels and their twins', () => {
-  const bytesIn = (_f: Float32Array, u: Uint8Array): void => {
-    const next = sequence(11);
-    for (let i = 0; i < 600; i++) u[IN + i] = next() * 256;
-  };
   it.each(['loadRgba8', 'loadRgba16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 4 * N, bytesIn));
   it.each(['loadTriples8', 'loadTriples16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 3 * N, bytesIn));
 
@@ -67,6 +63,55 @@ describe('WebAssembly kernels and their twins', () => {
       3 * N,
       bytesIn,
     ));
+  const screened = (k: Pick<Kernels, 'ramp' | 'affine' | 'mixScreen' | 'apart'>, table: number, greys: number): void => {
+    for (let from = 0; from < greys; from += 256) {
+      k.ramp(OUT, from, 256, greys - 1);
+      k.affine(IN2, OUT, 256, 0.6, 0.1);
+      k.mixScreen(OUT, IN2, IN2, 256, 0.8, 0, 0, true);
+      k.apart(table, OUT, from, 256, greys);
+    }
+  };
+  it.each([
+    ['foldBends8', 256],
+    ['foldBends16', 65536],
+  ] as const)('bends and %s, of tables that are parabolas', (name, greys) =>
+    expectSame(
+      (k) => {
+        const [table, bends] = [1 << 20, (1 << 20) - 256];
+        screened(k, table, greys);
+        expect(Boolean(k.bends(bends, table, greys))).toBe(true);
+        k[name](OUT, IN, N, bends);
+        // What the table itself says.
+        k[name === 'foldBends8' ? 'foldTriples8' : 'foldTriples16'](IN2, IN, N, table);
+        k.copy(OUT + 12 * N, IN2, 24);
+      },
+      6 * N,
+      bytesIn,
+    ),
+  );
+  it('bends, of one parabola for each channel', async () => {
+    for (const { k, f, u } of await both()) {
+      const [table, bends] = [1 << 20, (1 << 20) - 256];
+      for (let i = 0; i < 256; i++)
+        [i / 255, (i / 255) ** 2, 1 - i / 510].forEach((v, c) => (f[(table + (c === 2 ? 2048 + 8 * i : 1024 * c + 4 * i)) / 4] = v));
+      expect(Boolean(k.bends(bends, table, 256))).toBe(true);
+      u.set([51, 102, 255, 255, 0, 0], IN);
+      k.foldBends8(OUT, IN, 2, bends);
+      [0.2, 0.16, 0.5, 1, 0, 1].forEach((v, i) => expect(f[OUT / 4 + i]).toBeCloseTo(v, 6));
+    }
+  });
+  it.each([
+    [1 << 20, 'red'],
+    [(1 << 20) + 1024, 'green'],
+    [(1 << 20) + 2048 + 4 * 77, 'blue'],
+  ])('bends, told at %d that %s follows none', async (at) => {
+    for (const { k, f } of await both()) {
+      const [table, bends] = [1 << 20, (1 << 20) - 256];
+      screened(k, table, 256);
+      f[at / 4 + 77] = (f[at / 4 + 77] as number) + 1e-6;
+      expect(Boolean(k.bends(bends, table, 256))).toBe(false);
+    }
+  });
   it.each([0, 1024, 2048])('pairs, told that channels differ at %d', async (at) => {
     for (const { k, f } of await both()) {
       const [table, twos] = [1 << 20, (1 << 20) + 4096];
@@ -200,76 +245,6 @@ describe('WebAssembly kernels and their twins', () => {
   it('tally', () => expectSameBytes((k) => k.tally(OUT, IN, N), 1024));
 
   it('warp', () => expectSame((k) => k.warp(OUT, IN, 23, 31, N, -3, 2, 1, 0.83, 0.31, 0.004), 4 * N));
-  it('halve', () => expectSame((k) => k.halve(OUT, IN, 13, 9, 10, 0, 8, LINE), 4 * 10 * 8));
-  it('halveRow', () => expectSame((k) => k.halveRow(OUT, IN, IN + 640, IN + 1280, IN + 1920, IN2, IN2 + 640, 12, LINE), 48));
-  it.each([
-    [0, 0],
-    [6, 0],
-    [3, 5],
-  ])('halveBytes with %d border pixels on the left and %d on the right', (left, right) =>
-    expectSame((k) => k.halveBytes(OUT, IN, IN + 90, IN + 180, IN + 270, IN2, IN2 + 90, 28 - left - right, left, right, 12, LINE), 36, bytesIn),
-  );
-  it.each([
-    [0, 0],
-    [5, 0],
-    [3, 5],
-  ])('softenBytes with %d border pixels on the left and %d on the right', (left, right) =>
-    expectSame((k) => k.softenBytes(OUT, IN, IN + 90, IN + 180, IN + 270, 26 - left - right, left, right, 12, LINE), 36, bytesIn),
-  );
-  it('softenRow', () => expectSame((k) => k.softenRow(OUT, IN, IN + 640, IN + 1280, IN2, 12, LINE), 48));
-  it('halveTriples', () => expectSame((k) => k.halveTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, IN2, IN2 + 400, 12, LINE), 36));
-  it('softenTriples', () => expectSame((k) => k.softenTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, 12, LINE), 36));
-  it('triples, in the place of pixels too', () =>
-    expectSame((k) => (k.triples(OUT, IN, N), k.copy(IN2, IN, N), k.triples(IN2, IN2, N), k.copy(OUT + 12 * N, IN2, 24)), 6 * N));
-  it.each([1, 2, N])('opaque, %d pixels, in the place of triples too', (n) =>
-    expectSame((k) => (k.opaque(OUT, IN, n), k.copy(OUT + 16 * n, IN2, n), k.opaque(OUT + 16 * n, OUT + 16 * n, n)), 8 * n),
-  );
-  it.each([5, 12, 13, 14, 15])('firTriples of %d pixels', (n) => expectSame((k) => k.firTriples(OUT, IN, n, 4, TABLE, LINE), 3 * n));
-  it('extend', () => expectSame((k) => (k.copy(OUT + 80, IN, 3), k.extend(OUT + 80, 3, 5, 4)), 48));
-  it('extendTriples', () => expectSame((k) => (k.copy(OUT + 60, IN, 3), k.extendTriples(OUT + 60, 3, 5, 4)), 36));
-  it('firAcross', () => expectSame((k) => k.firAcross(OUT, 11, IN, 13, 13, 1, 10, 5, 4, TABLE, LINE), 4 * 10));
-  it('firDown', () => expectSame((k) => k.firDown(OUT, 10, IN, 13, 9, 2, 6, 10, 4, TABLE), 4 * 60));
-  it.each([
-    [4, 12],
-    [8, 12],
-    [64, 16],
-  ] as const)('growAcross by %d, pixels of %d bytes', (by, size) => {
-    const { weights, origin } = pyramidFor(by * 2);
-    return expectSame(
-      (k) => k.growAcross(OUT, SMALL, by, origin, TABLE + 16 * by, 3, N, size),
-      (size / 4) * N,
-      (f) => f.set(weights, TABLE / 4),
-    );
-  });
-  it.each([
-    [4, 0, 4],
-    [4, 2, 2],
-    [8, 0, 8],
-    [8, 3, 5],
-    [16, 0, 16],
-    [64, 37, 7],
-    [1024, 1000, 16],
-  ])('growDown by %d from phase %d, %d rows', (by, phase, rows) =>
-    expectSame((k) => k.growDown(OUT, 16 * 38, IN, IN + 640, IN2, IN2 + 640, by, phase, rows, 38), 4 * 38 * rows),
-  );
-  it.each([
-    ['growTwice', 0],
-    ['growTwice', 1],
-    ['growTwice', 6],
-    ['growTwice', 7],
-    ['growTriplesTwice', 0],
-    ['growTriplesTwice', 1],
-    ['growTriplesTwice', 6],
-    ['growTriplesTwice', 7],
-  ] as const)('%s from column %d', (name, x) => {
-    const { weights, origin, factor } = pyramidFor(3.5);
-    expect(factor).toBe(2);
-    return expectSame(
-      (k) => k[name](OUT, SMALL, 25, 20, origin, TABLE, x, 5, N, LINE),
-      (name === 'growTwice' ? 4 : 3) * N,
-      (f) => f.set(weights, TABLE / 4),
-    );
-  });
 });
 
 describe('dither', () => {

@@ -33,6 +33,12 @@ export async function both(): Promise<[{ k: Kernels; f: Float32Array; u: Uint8Ar
   return [await make(fastKernels), await make(slowKernels)];
 }
 
+/** Fills the input with bytes at random. */
+export const bytesIn = (_f: Float32Array, u: Uint8Array): void => {
+  const next = sequence(11);
+  for (let i = 0; i < 600; i++) u[IN + i] = next() * 256;
+};
+
 export const opaque = (f: Float32Array): void => {
   for (const at of [IN, IN2, SMALL]) for (let i = 3; i < 4 * 2000; i += 4) f[at / 4 + i] = 1;
 };

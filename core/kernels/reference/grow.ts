@@ -26,6 +26,16 @@ export function grow(m: Views) {
       }
     };
 
+  const across =
+    (at: (row: number, i: number) => Px, set: (d: number, i: number, p: Px) => void) =>
+    (d: number, row: number, by: number, origin: number, phases: number, x: number, n: number): void => {
+      for (let i = 0; i < n; i++) {
+        const u = x + i + origin;
+        const near = span(Math.floor(u / by) - 1, 4).map((column) => at(row, column));
+        set(d, i, weighted(near, spline(m.f(phases + 4 * (u % by)))));
+      }
+    };
+
   return {
     growTwice: twice(
       (s, lw, row, column) => m.px(s + 16 * (row * lw + column)),
@@ -35,15 +45,18 @@ export function grow(m: Views) {
       (s, lw, row, column) => m.triple(s + 16 * row * Math.ceil((3 * lw) / 4) + 12 * column),
       (d, i, p) => m.setTriple(d + 12 * i, p),
     ),
-    growAcross: (d: number, row: number, by: number, origin: number, phases: number, x: number, n: number, step: 12 | 16): void => {
-      for (let i = 0; i < n; i++) {
-        const u = x + i + origin;
-        const near = span(Math.floor(u / by) - 1, 4).map((column) => m.px(row + 16 * column));
-        const p = weighted(near, spline(m.f(phases + 4 * (u % by))));
-        if (step === 12) m.setTriple(d + step * i, p);
-        else m.setPx(d + step * i, p);
-      }
-    },
+    growAcross: across(
+      (s, i) => m.px(s + 16 * i),
+      (d, i, p) => m.setPx(d + 16 * i, p),
+    ),
+    growTriplesAcross: across(
+      (s, i) => m.triple(s + 12 * i),
+      (d, i, p) => m.setTriple(d + 12 * i, p),
+    ),
+    growOpaqueAcross: across(
+      (s, i) => m.triple(s + 12 * i),
+      (d, i, p) => m.setPx(d + 16 * i, p),
+    ),
     growDown: (d: number, stride: number, a: number, b: number, c: number, e: number, by: number, phase: number, rows: number, n: number): void => {
       for (let y = 0; y < rows; y++)
         for (let i = 0; i < n; i++) {

@@ -29,6 +29,11 @@ export function halve(m: Views) {
   return {
     halve: (d: number, s: number, w: number, h: number, dw: number, j0: number, j1: number, _line: number): void =>
       halveBy(pixelsAt(d), (x, y) => m.px(s + 16 * (held(y - 6, h) * w + held(x - 6, w))), dw, j0, j1),
+    halveTriplesImage: (d: number, s: number, w: number, h: number, dw: number, j0: number, j1: number, _line: number): void => {
+      const stride = (n: number): number => 16 * Math.ceil((3 * n) / 4);
+      const at = (x: number, y: number): Px => m.triple(s + held(y - 6, h) * stride(w) + 12 * held(x - 6, w));
+      halveBy((i, p) => m.setTriple(d + Math.floor(i / dw) * stride(dw) + 12 * (i % dw), p), at, dw, j0, j1);
+    },
     halveRow: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
       halveBy(pixelsAt(d), (x, y) => m.px(([a, b, c, e, g, h][y] as number) + 16 * x), dw, 0, 1),
     halveBytes: (

@@ -2,7 +2,7 @@
  * Growing a small image back with cubic B-splines (M. Unser, "Splines", 1999). Widths and positions are in pixels.
  */
 // @ts-nocheck
-import { add, each, held, mul, px, put, splat, sub } from './lanes';
+import { add, each, held, mul, px, put, splat, sub, withAlpha } from './lanes';
 import { extend, extendTriples, vectors } from './triples';
 
 @inline function blended(a: v128, b: v128, c: v128, e: v128, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
@@ -33,19 +33,18 @@ import { extend, extendTriples, vectors } from './triples';
   return add(c0, mul(t, add(c1, mul(t, add(c2, mul(t, c3))))));
 }
 
-/**
- * One row of a small image grown across by the factor `by`, a power of two from 4 on: n pixels from x, which lies `origin` pixels to the left of the small
- * image's first one. All columns that count have to be there. `phases` are `by` floats. Each pixel is written `step` bytes after the last: 16 leaves
- * pixels, 12 triples, of which up to 16 bytes past n may be written.
- */
-export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32, step: i32): void {
-  if (by == 4) return acrossByFour(d, row, origin, x, n, step);
-  const u = x + origin, past = phases + (<usize>by << 2), end = d + <usize>(n * step);
+/** A pixel of a row whose pixels have `size` bytes; on its way from a triple to one of `step` bytes it is given its alpha. */
+@inline function from(s: usize, size: usize, step: usize): v128 { return size < step ? withAlpha(px(s), splat(1)) : px(s); }
+
+/** As `growAcross`, from pixels or triples of `size` bytes to those of `step`. */
+@inline function acrossBy(size: usize, step: usize, d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
+  if (by == 4) return acrossByFour(size, step, d, row, origin, x, n);
+  const u = x + origin, past = phases + (<usize>by << 2), end = d + <usize>n * step;
   const sixth = splat(1.0 / 6), half = splat(0.5);
-  let s = row + (<usize>(u / by - 1) << 4), t = phases + (<usize>(u % by) << 2);
-  let p0 = px(s), p1 = px(s + 16), p2 = px(s + 32);
+  let s = row + <usize>(u / by - 1) * size, t = phases + (<usize>(u % by) << 2);
+  let p0 = from(s, size, step), p1 = from(s + size, size, step), p2 = from(s + 2 * size, size, step);
   do {
-    const p3 = px(s + 48), ends = add(p0, p2);
+    const p3 = from(s + 3 * size, size, step), ends = add(p0, p2);
     const c0 = mul(sixth, add(ends, mul(splat(4), p1))), c1 = mul(half, sub(p2, p0)), c2 = sub(mul(half, ends), p1);
     const c3 = mul(sixth, add(sub(p3, p0), mul(splat(3), sub(p1, p2))));
     if (<usize>(past - t) & 4) { put(d, piece(c0, c1, c2, c3, each(t))); t += 4; d += step; }
@@ -54,7 +53,7 @@ export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: u
       put(d + step, piece(c0, c1, c2, c3, each(t + 4)));
       t += 8; d += step + step;
     }
-    t = phases; s += 16;
+    t = phases; s += size;
     p0 = p1; p1 = p2; p2 = p3;
   } while (d < end);
 }
@@ -88,15 +87,34 @@ export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: u
   return d + step;
 }
 
-/** As `growAcross`, by four. Three pixels past n may be written. */
-function acrossByFour(d: usize, row: usize, origin: i32, x: i32, n: i32, step: i32): void {
-  const u = x + origin, end = d + <usize>(n * step);
-  let s = row + (<usize>(u / 4 - 1) << 4), p0 = px(s), p1 = px(s + 16), p2 = px(s + 32), p3 = px(s + 48);
+/** The same by four. Three pixels past n may be written. */
+@inline function acrossByFour(size: usize, step: usize, d: usize, row: usize, origin: i32, x: i32, n: i32): void {
+  const u = x + origin, end = d + <usize>n * step;
+  let s = row + <usize>(u / 4 - 1) * size;
+  let p0 = from(s, size, step), p1 = from(s + size, size, step), p2 = from(s + 2 * size, size, step), p3 = from(s + 3 * size, size, step);
   d = quad(d, step, u % 4, p0, p1, p2, p3);
   if (d < end) do {
-    p0 = p1; p1 = p2; p2 = p3; p3 = px(s + 64); s += 16;
+    p0 = p1; p1 = p2; p2 = p3; p3 = from(s + 4 * size, size, step); s += size;
     d = quad(d, step, 0, p0, p1, p2, p3);
   } while (d < end);
+}
+
+/**
+ * One row of a small image grown across by the factor `by`, a power of two from 4 on: n pixels from x, which lies `origin` pixels to the left of the small
+ * image's first one. All columns that count have to be there. `phases` are `by` floats. Three pixels past n may be written.
+ */
+export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
+  acrossBy(16, 16, d, row, by, origin, phases, x, n);
+}
+
+/** The same for triples. */
+export function growTriplesAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
+  acrossBy(12, 12, d, row, by, origin, phases, x, n);
+}
+
+/** The same, from triples to opaque pixels. */
+export function growOpaqueAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
+  acrossBy(12, 16, d, row, by, origin, phases, x, n);
 }
 
 /** The value of a cubic at t, and its first three differences from there in steps of h. */

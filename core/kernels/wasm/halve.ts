@@ -4,7 +4,7 @@
  */
 // @ts-nocheck
 import { add, held, mul, px, put, splat } from './lanes';
-import { extend, extendTriples, vectors } from './triples';
+import { extend, extendTriples, putTriple, vectors } from './triples';
 
 /** One row of (1 5 10 10 5 1) taken across, from a line that brings its own rim; n results. */
 @inline function halveAcross(d: usize, line: usize, n: i32): void {
@@ -69,6 +69,18 @@ export function halve(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: 
       s + <usize>held(k + 3, h) * stride, s + <usize>held(k + 4, h) * stride, s + <usize>held(k + 5, h) * stride, w);
     extend(row, w, 6, right);
     halveAcross(d + (<usize>j * dw << 4), line, dw);
+  }
+}
+
+/** The same for triples, in rows of whole vectors. */
+export function halveTriplesImage(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: i32, line: usize): void {
+  const stride = <usize>vectors(w) << 4, dStride = <usize>vectors(dw) << 4, row = line + 72, right = 2 * dw + 4 - 6 - w;
+  for (let j = j0; j < j1; j++) {
+    const k = 2 * j - 6;
+    halveDown(row, s + <usize>held(k, h) * stride, s + <usize>held(k + 1, h) * stride, s + <usize>held(k + 2, h) * stride,
+      s + <usize>held(k + 3, h) * stride, s + <usize>held(k + 4, h) * stride, s + <usize>held(k + 5, h) * stride, vectors(w));
+    extendTriples(row, w, 6, right);
+    acrossTriples(d + <usize>j * dStride, line, dw);
   }
 }
 
@@ -156,7 +168,7 @@ export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n:
   } while (d < end);
 }
 
-/** One row at half size by (1 3 3 1)/8, dw triples, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. Four bytes past dw may be written. */
+/** One row at half size by (1 3 3 1)/8, dw triples, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. */
 export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
   const end = line + (<usize>vectors(2 * dw + 2) << 4);
   let o = line;
@@ -168,27 +180,31 @@ export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, 
   softenAcrossTriples(d, line, dw);
 }
 
-/** One row of (1 3 3 1) taken across triples. */
+/** (1 3 3 1) across four triples of a line. */
+@inline function soft(line: usize): v128 { return add(add(px(line), px(line + 36)), mul(splat(3), add(px(line + 12), px(line + 24)))); }
+
+/** One row of it. */
 @inline function softenAcrossTriples(d: usize, line: usize, n: i32): void {
-  const three = splat(3), end = d + <usize>(12 * n);
-  do {
-    put(d, add(add(px(line), px(line + 36)), mul(three, add(px(line + 12), px(line + 24)))));
-    d += 12; line += 24;
-  } while (d < end);
+  const last = d + <usize>(12 * (n - 1));
+  if (d < last) do { put(d, soft(line)); d += 12; line += 24; } while (d < last);
+  putTriple(d, soft(line));
 }
 
-/** One row at half size from six rows of 2 dw + 4 triples that bring their own rim. `line` is scratch of that length. Four bytes past dw may be written. */
+/** One row at half size from six rows of 2 dw + 4 triples that bring their own rim. `line` is scratch of that length. */
 export function halveTriples(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
   halveDown(line, a, b, c, e, g, h, vectors(2 * dw + 4));
   acrossTriples(d, line, dw);
 }
 
-/** One row of (1 5 10 10 5 1) taken across triples. */
+/** (1 5 10 10 5 1) across six triples of a line. */
+@inline function firm(line: usize): v128 {
+  const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
+  return add(outer, mul(splat(5), add(middle, add(inner, inner))));
+}
+
+/** One row of it. */
 @inline function acrossTriples(d: usize, line: usize, n: i32): void {
-  const five = splat(5), end = d + <usize>(12 * n);
-  do {
-    const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
-    put(d, add(outer, mul(five, add(middle, add(inner, inner)))));
-    d += 12; line += 24;
-  } while (d < end);
+  const last = d + <usize>(12 * (n - 1));
+  if (d < last) do { put(d, firm(line)); d += 12; line += 24; } while (d < last);
+  putTriple(d, firm(line));
 }

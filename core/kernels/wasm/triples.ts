@@ -8,10 +8,17 @@ import { px, put, splat, withAlpha } from './lanes';
 /** Vectors that hold so many triples. */
 @inline export function vectors(n: i32): i32 { return (3 * n + 3) >> 2; }
 
-/** Opaque pixels to triples; `d` may be `s`. Four bytes past n may be written. */
+/** One triple, and not a byte more. */
+@inline export function putTriple(d: usize, v: v128): void {
+  v128.store64_lane(d, v, 0);
+  v128.store32_lane(d + 8, v, 2);
+}
+
+/** Opaque pixels to triples; `d` may be `s`. */
 export function triples(d: usize, s: usize, n: i32): void {
-  const end = s + (<usize>n << 4);
-  do { put(d, px(s)); d += 12; s += 16; } while (s < end);
+  const last = s + (<usize>(n - 1) << 4);
+  if (s < last) do { put(d, px(s)); d += 12; s += 16; } while (s < last);
+  putTriple(d, px(s));
 }
 
 /** Triples to opaque pixels; `d` may be `s`: it goes from the last to the first. */

@@ -1,4 +1,5 @@
 import type { Kernels } from '../pixels/kernels';
+import { rowBytes, vectorsOf, type Form } from './forms';
 import { CHUNK, type Low } from './plan';
 
 /** Rows that are grown at a time, at most; and those of the small image that they lie between. */
@@ -25,17 +26,22 @@ interface Band {
  */
 export class Bands {
   private readonly bands: readonly Band[];
+  private readonly grow: Kernels['growAcross'];
 
   /**
    * @param at first of `Bands.bytes` bytes that are its own.
-   * @param size bytes of a pixel: 16, or 12 for triples.
+   * @param small form of the small image.
+   * @param form of what it grows into.
    */
   constructor(
     private readonly kernels: Kernels,
     private readonly low: Low,
     at: number,
-    private readonly size: 12 | 16,
+    private readonly small: Form,
+    private readonly form: Form,
   ) {
+    const { growAcross, growOpaqueAcross, growTriplesAcross } = kernels;
+    this.grow = small === 'pixels' ? growAcross : form === 'pixels' ? growOpaqueAcross : growTriplesAcross;
     const each = (SMALL_ROWS + ROWS) * LINE;
     this.bands = Array.from({ length: SIDES }, (_, i) => ({ x: NaN, n: 0, top: 0, rows: 0, at: at + i * each, small: [] }));
   }
@@ -61,8 +67,7 @@ export class Bands {
     band.top = y - before;
     band.rows = run < ROWS ? run : Math.min(run, Math.max(y + 1, until) - band.top);
     const [a, b, c, e] = [this.across(band, first), this.across(band, first + 1), this.across(band, first + 2), this.across(band, first + 3)];
-    const vectors = Math.ceil((band.n * this.size) / 16);
-    this.kernels.growDown(band.at + SMALL_ROWS * LINE, LINE, a, b, c, e, factor, phase - before, band.rows, vectors);
+    this.kernels.growDown(band.at + SMALL_ROWS * LINE, LINE, a, b, c, e, factor, phase - before, band.rows, vectorsOf(this.form, band.n));
   }
 
   /** Where a row of the small image lies, grown across. */
@@ -72,7 +77,7 @@ export class Bands {
     const to = band.at + place * LINE;
     if (band.small[place] === row) return to;
     band.small[place] = row;
-    this.kernels.growAcross(to, at + row * width * 16, factor, origin, phases, band.x, band.n, this.size);
+    this.grow(to, at + row * rowBytes(this.small, width), factor, origin, phases, band.x, band.n);
     return to;
   }
 }

@@ -1,11 +1,17 @@
 import { modeOf } from '../blend';
 import { PIXEL, TRIPLE } from '../pixels/kernels';
+import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { inputsOf, type Step, type Value } from './compile';
 
 /** Rows of pixels, RGBA; or of triples, which are enough where all is opaque and the step has a loop for them. */
 export type Form = 'pixels' | 'triples';
 export const sizeOf = (form: Form): 12 | 16 => (form === 'triples' ? TRIPLE : PIXEL);
+/** Vectors that hold a row of n pixels, and its bytes in images, where each row begins with a whole vector. */
+export const vectorsOf = (form: Form, n: number): number => Math.ceil((n * sizeOf(form)) / PIXEL);
+export const rowBytes = (form: Form, n: number): number => vectorsOf(form, n) * PIXEL;
+/** Small images are triples where all is opaque. */
+export const smallForm = ({ channels }: Pick<Layout, 'channels'>): Form => (channels === 3 ? 'triples' : 'pixels');
 
 /** The forms that steps run in: pixels up to the last one that needs them, and triples from there on, where that is worth bringing rows over. */
 export class Forms {

@@ -1,6 +1,6 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import { sizeOf } from './forms';
+import { sizeOf, smallForm } from './forms';
 import type { RowMachine } from './rows';
 import { CHUNK } from './plan';
 
@@ -159,13 +159,15 @@ class ByteHalfRows implements HalfRows {
   }
 }
 
-/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. */
+/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. They are in the form of small images. */
 export class QuarterRows {
   private readonly halves: LastRows;
   private readonly triples: boolean;
   private readonly spare: number;
+  /** Scratch for a row, where it is made in another form than it is wanted in. */
+  private readonly pixels: number | undefined;
 
-  /** @param lines scratch for seven lines of 4n + 16 pixels and seven of 2n + 8. */
+  /** @param lines scratch for a line of n + 4 pixels, seven lines of 4n + 16 and seven of 2n + 8. */
   constructor(
     full: Full,
     private readonly kernels: Kernels,
@@ -176,15 +178,17 @@ export class QuarterRows {
   ) {
     const halfLength = 2 * (n - 1) + tapsOf(halving);
     const halfBytes = (halfLength + 4) * PIXEL;
-    const half = halfRows(full, kernels, lines + HALVING_LINES * halfBytes, firstOf(halving, i0), halfLength, 'soft');
+    const first = lines + (n + 4) * PIXEL;
+    const half = halfRows(full, kernels, first + HALVING_LINES * halfBytes, firstOf(halving, i0), halfLength, 'soft');
     this.triples = half.triples;
-    this.spare = lines + TAPS * halfBytes;
-    this.halves = new LastRows(lines, halfBytes, (j, line) => half.put(j, line));
+    this.pixels = smallForm(full.layout) === 'triples' && !half.triples ? lines : undefined;
+    this.spare = first + TAPS * halfBytes;
+    this.halves = new LastRows(first, halfBytes, (j, line) => half.put(j, line));
   }
 
   put(k: number, to: number): void {
-    const { kernels, halving, halves, n, spare, triples } = this;
-    halveFrom(kernels, halving, triples, halves, k, to, n, spare);
-    if (triples) kernels.opaque(to, to, n);
+    const { kernels, halving, halves, n, spare, triples, pixels } = this;
+    halveFrom(kernels, halving, triples, halves, k, pixels ?? to, n, spare);
+    if (pixels !== undefined) kernels.triples(to, pixels, n);
   }
 }

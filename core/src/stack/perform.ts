@@ -1,6 +1,7 @@
-import { PIXEL, type Kernels } from '../pixels/kernels';
+import type { Kernels } from '../pixels/kernels';
 import type { Rect } from '../pixels/picture';
 import type { Crew } from './crew';
+import { rowBytes, sizeOf, smallForm, vectorsOf } from './forms';
 import { QuarterRows } from './halving';
 import { lasting } from './lasting';
 import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
@@ -41,28 +42,35 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tabl
     crew.meet();
   }
   const share = (n: number): [number, number] => [Math.floor((n * crew.part) / crew.parts), Math.floor((n * (crew.part + 1)) / crew.parts)];
+  const form = smallForm(plan.source.layout);
+  const halve = form === 'triples' ? kernels.halveTriplesImage : kernels.halve;
   let last = quarter;
   for (const level of levels) {
     const [a, b] = share(level.height);
-    kernels.halve(level.at, last.at, last.width, last.height, level.width, a, b, place.lines);
+    halve(level.at, last.at, last.width, last.height, level.width, a, b, place.lines);
     crew.meet();
     last = level;
   }
-  const [a, b] = share(last.height);
-  const at = (base: number): number => base + a * last.width * PIXEL;
-  kernels.firAcross(at(spare), last.width, at(last.at), last.width, last.width, 0, last.width, b - a, radius, taps, place.lines);
+  const { width, height } = last;
+  const [a, b] = share(height);
+  const stride = rowBytes(form, width);
+  if (form === 'triples') for (let y = a; y < b; y++) kernels.firTriples(spare + y * stride, last.at + y * stride, width, radius, taps, place.lines);
+  else kernels.firAcross(spare + a * stride, width, last.at + a * stride, width, width, 0, width, b - a, radius, taps, place.lines);
   crew.meet();
-  kernels.firDown(at(small.at), last.width, spare, last.width, last.height, a, b - a, last.width, radius, taps);
+  const vectors = vectorsOf(form, width);
+  kernels.firDown(small.at + a * stride, vectors, spare, vectors, height, a, b - a, vectors, radius, taps);
 }
 
 /** Halves twice in tiles, in passing: no full-size image is held. */
-function quarterOf(plan: Plan, { route, quarter, halving, tile: size }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
+function quarterOf(plan: Plan, { route, quarter, halving, tile: most }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
   const { layout } = plan.source;
-  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, size)) {
+  const form = smallForm(layout);
+  const [stride, size] = [rowBytes(form, quarter.width), sizeOf(form)];
+  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, most)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
     const rows = new QuarterRows(fullOf(plan, place.machine, route), kernels, place.lines, tile.x, tile.w, halving);
     lasting(kernels, 'quarters', rows);
-    for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + ((tile.y + y) * quarter.width + tile.x) * PIXEL);
+    for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + (tile.y + y) * stride + tile.x * size);
   }
 }
 

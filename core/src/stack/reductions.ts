@@ -1,8 +1,8 @@
 import type { Heap } from '../pixels/heap';
-import { PIXEL } from '../pixels/kernels';
 import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { PHOTO, type Step, type Value } from './compile';
+import { rowBytes, smallForm } from './forms';
 import { QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
 import { evenly, fitting } from './tiles';
 
@@ -143,7 +143,8 @@ export class Reductions {
   /** Sizes from a quarter down. */
   private levels(sigmaPx: number): { width: number; height: number; bytes: number }[] {
     const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(sigmaPx).factor).slice(2);
-    return sizes.map(({ width, height }) => ({ width, height, bytes: width * height * PIXEL + LEVEL_MARGIN }));
+    const form = smallForm(this.layout);
+    return sizes.map(({ width, height }) => ({ width, height, bytes: rowBytes(form, width) * height + LEVEL_MARGIN }));
   }
 
   private forget(value: Value): void {

@@ -1,10 +1,10 @@
 import { mixName } from '../../kernels/reference';
-import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
+import { PIXEL, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from './compile';
-import { Forms, rowOf, sizeOf, usesOf, type Form, type Row } from './forms';
+import { Forms, rowOf, sizeOf, smallForm, usesOf, vectorsOf, type Form, type Row } from './forms';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
 
@@ -142,7 +142,7 @@ export class RowMachine {
     this.at[TARGET] = target;
     for (const act of this.acts) act(x, y, n);
     const at = this.at[TARGET];
-    if (at !== target) this.kernels.copy(target, at, Math.ceil((n * sizeOf(this.form)) / PIXEL));
+    if (at !== target) this.kernels.copy(target, at, vectorsOf(this.form, n));
   }
 
   /** Makes n pixels from (x, y) and tells where they lie until the next run. */
@@ -187,7 +187,7 @@ export class RowMachine {
     const slot = at[to] as number;
     const known = leaves.get(value);
     if (known?.as === 'low') {
-      const bands = new Bands(k, known, this.roomForBands(), sizeOf(form));
+      const bands = new Bands(k, known, this.roomForBands(), smallForm(source.layout), form);
       return (x, y, n) => void (at[to] = bands.row(x, y, n, this.until));
     }
     return (x, y, n) => {
@@ -247,7 +247,7 @@ export class RowMachine {
     const table = (id: string): number => this.plan.tables[id] as number;
     // Kernels that mind no alpha take a row of triples as so many vectors.
     const triples = form === 'triples';
-    const count = (n: number): number => (triples ? Math.ceil((n * TRIPLE) / PIXEL) : n);
+    const count = (n: number): number => (triples ? vectorsOf('triples', n) : n);
     switch (step.do) {
       case 'point':
         return this.point(step, form, a, b, to);
@@ -291,7 +291,7 @@ export class RowMachine {
       const [d, s] = [at[to] as number, at[a] as number];
       if (table !== undefined && curve(d, s, n, table)) return;
       for (const act of acts) act(x, y, n);
-      if (table !== undefined) k.choose(d, s, d, at[byStep] as number, Math.ceil((n * sizeOf(form)) / PIXEL));
+      if (table !== undefined) k.choose(d, s, d, at[byStep] as number, vectorsOf(form, n));
     };
   }
 }

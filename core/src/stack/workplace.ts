@@ -1,8 +1,8 @@
-import { PIXEL, TRIPLE, type Kernels } from '../pixels/kernels';
+import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { PHOTO, type FusedStep, type Step, type Value } from './compile';
-import { sizeOf } from './forms';
+import { rowBytes, sizeOf, smallForm, vectorsOf } from './forms';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { lasting } from './lasting';
 import { CHUNK, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
@@ -72,11 +72,11 @@ export class Workplace {
     const { factor, origin, weights } = blur;
     machine.begin(r.y + r.h + OVERHANG);
     if (factor === 1) {
-      const form = this.plan.source.layout.channels === 3 ? 'triples' : 'pixels';
+      const form = smallForm(this.plan.source.layout);
       const rows = this.fullRows(machine, r);
       lasting(this.kernels, 'full', rows, r);
       this.filter(rows, r.w, r.h, blur, r, at);
-      return { as: 'tile', form, x: r.x, y: r.y, at, stride: Math.ceil((r.w * sizeOf(form)) / PIXEL) * PIXEL };
+      return { as: 'tile', form, x: r.x, y: r.y, at, stride: rowBytes(form, r.w) };
     }
     const [width, height] = [halved(r.w), halved(r.h)];
     const halves = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
@@ -103,7 +103,7 @@ export class Workplace {
     const k = this.kernels;
     const { layout } = this.plan.source;
     const opaque = layout.channels === 3;
-    const vectors = opaque ? Math.ceil((width * TRIPLE) / PIXEL) : width;
+    const vectors = vectorsOf(smallForm(layout), width);
     const rowBytes = vectors * PIXEL;
     const line = this.lines + (factor === 1 ? 0 : halvingBytes(width));
     const row = line + (width + 2 * radius + 8) * PIXEL;
@@ -183,7 +183,7 @@ function lineBytes(route: Route, tile: TileSize, layout: { width: number }): num
     ({ blur, w }) => (blur.factor === 1 ? 0 : halvingBytes(halved(w))) + 3 * (w + 2 * blur.radius + 8) * PIXEL,
   );
   // Both sets of rows of a reduction: those that are halved to half of the tile's width, and those to a quarter.
-  const halvings = halvingBytes(Math.ceil(tile.width / 2) + 2) + halvingBytes(Math.ceil(tile.width / 4));
+  const halvings = halvingBytes(Math.ceil(tile.width / 2) + 2) + halvingBytes(Math.ceil(tile.width / 4)) + (Math.ceil(tile.width / 4) + 4) * PIXEL;
   return Math.max(halvings, (Math.max(layout.width, 64) + 64) * PIXEL, ...filters);
 }
 
