@@ -19,6 +19,28 @@ describe('kernels of small images and their twins', () => {
   ])('softenBytes with %d border pixels on the left and %d on the right', (left, right) =>
     expectSame((k) => k.softenBytes(OUT, IN, IN + 90, IN + 180, IN + 270, 26 - left - right, left, right, 12, LINE), 36, bytesIn),
   );
+  it.each([
+    [0, 0],
+    [5, 0],
+    [3, 5],
+  ])('softenBends with %d border pixels on the left and %d on the right', (left, right) =>
+    expectSame(
+      (k) => k.softenBends(OUT, IN, IN + 90, IN + 180, IN + 270, 26 - left - right, left, right, 12, LINE, TABLE),
+      36,
+      (f, u) => {
+        bytesIn(f, u);
+        // One parabola for each channel, four pixels of it.
+        const powers = [
+          [0.1, 0, 1],
+          [0.003, 0.007, -0.005],
+          [0, -1e-5, 1e-5],
+        ];
+        powers.forEach((channels, power) => {
+          for (let i = 0; i < 12; i++) f[TABLE / 4 + 12 * power + i] = channels[i % 3] as number;
+        });
+      },
+    ),
+  );
   it('softenRow', () => expectSame((k) => k.softenRow(OUT, IN, IN + 640, IN + 1280, IN2, 12, LINE), 48));
   it('halveTriples', () => expectSame((k) => k.halveTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, IN2, IN2 + 400, 12, LINE), 36));
   it('softenTriples', () => expectSame((k) => k.softenTriples(OUT, IN, IN + 400, IN + 800, IN + 1200, 12, LINE), 36));

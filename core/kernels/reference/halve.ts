@@ -56,6 +56,26 @@ export function halve(m: Views) {
       halveBy(pixelsAt(d), (x, y) => m.px(([a, b, c, e][y] as number) + 16 * x), dw, 0, 1, FOUR),
     softenBytes: (d: number, a: number, b: number, c: number, e: number, n: number, left: number, _right: number, dw: number, _line: number): void =>
       halveBy(triplesAt(d), bytesOf([a, b, c, e], n, left), dw, 0, 1, FOUR),
+    softenBends: (
+      d: number,
+      a: number,
+      b: number,
+      c: number,
+      e: number,
+      n: number,
+      left: number,
+      _right: number,
+      dw: number,
+      _line: number,
+      bends: number,
+    ): void => {
+      const byte = bytesOf([a, b, c, e], n, left);
+      const along = (v: number, i: number): number => {
+        const [begin, rise, bend] = [0, 48, 96].map((power) => m.f(bends + power + 4 * i)) as [number, number, number];
+        return begin + 255 * v * (rise + 255 * v * bend);
+      };
+      halveBy(triplesAt(d), (x, y) => byte(x, y).map(along) as Px, dw, 0, 1, FOUR);
+    },
     softenTriples: (d: number, a: number, b: number, c: number, e: number, dw: number, _line: number): void =>
       halveBy(triplesAt(d), (x, y) => m.triple(([a, b, c, e][y] as number) + 12 * x), dw, 0, 1, FOUR),
     halveTriples: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>

@@ -168,6 +168,45 @@ export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n:
   } while (d < end);
 }
 
+/** Words of two rows, side by side: the lower four of each, and the upper four. */
+@inline function lower(a: v128, b: v128): v128 { return v128.shuffle<i16>(a, b, 0, 8, 1, 9, 2, 10, 3, 11); }
+@inline function upper(a: v128, b: v128): v128 { return v128.shuffle<i16>(a, b, 4, 12, 5, 13, 6, 14, 7, 15); }
+
+/** Sums of (1 3 3 1) over values, times b, and over their squares, times c: of four words of the outer two rows, and of the inner two. */
+@inline function bentSums(outer: v128, inner: v128, b: v128, c: v128): v128 {
+  const three = i16x8.mul(inner, i16x8.splat(3));
+  const squares = i32x4.add(i32x4.dot_i16x8_s(outer, outer), i32x4.dot_i16x8_s(inner, three));
+  const values = i32x4.add(i32x4.dot_i16x8_s(outer, i16x8.splat(1)), i32x4.dot_i16x8_s(three, i16x8.splat(1)));
+  return add(mul(f32x4.convert_i32x4_s(values), b), mul(f32x4.convert_i32x4_s(squares), c));
+}
+
+/** The same of eight bytes of four rows, written at `o`. */
+@inline function bentDown(o: usize, a: usize, b: usize, c: usize, e: usize, b0: v128, c0: v128, b1: v128, c1: v128): void {
+  const p = eight(a), q = eight(b), r = eight(c), s = eight(e);
+  put(o, bentSums(lower(p, s), lower(q, r), b0, c0));
+  put(o + 16, bentSums(upper(p, s), upper(q, r), b1, c1));
+}
+
+/**
+ * As `softenBytes`, of what bytes become along parabolas with coefficients from `bends`. What a filter makes of a + v (b + v c) is what it makes of values and
+ * of their squares, which are whole numbers: the parabola is gone along last. `line` is scratch for 8 triples more.
+ */
+export function softenBends(d: usize, a: usize, b: usize, c: usize, e: usize, n: i32, left: i32, right: i32, dw: i32, line: usize, bends: usize): void {
+  const first = line + <usize>(12 * left), past = a + <usize>(3 * n), last = d + <usize>(12 * (dw - 1)), k = splat(1.0 / 64), begin = px(bends);
+  const b0 = mul(k, px(bends + 48)), b1 = mul(k, px(bends + 64)), b2 = mul(k, px(bends + 80));
+  const c0 = mul(k, px(bends + 96)), c1 = mul(k, px(bends + 112)), c2 = mul(k, px(bends + 128));
+  let o = first;
+  do {
+    bentDown(o, a, b, c, e, b0, c0, b1, c1);
+    bentDown(o + 32, a + 8, b + 8, c + 8, e + 8, b2, c2, b0, c0);
+    bentDown(o + 64, a + 16, b + 16, c + 16, e + 16, b1, c1, b2, c2);
+    a += 24; b += 24; c += 24; e += 24; o += 96;
+  } while (a < past);
+  extendTriples(first, n, left, right);
+  if (d < last) do { put(d, add(begin, soft(line))); d += 12; line += 24; } while (d < last);
+  putTriple(d, add(begin, soft(line)));
+}
+
 /** One row at half size by (1 3 3 1)/8, dw triples, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. */
 export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
   const end = line + (<usize>vectors(2 * dw + 2) << 4);

@@ -8,8 +8,9 @@ import { CHUNK } from './plan';
 export interface Full {
   readonly machine: RowMachine;
   readonly layout: Layout;
-  /** Address of the photo, where its bytes are what is halved. */
+  /** Address of the photo, where its bytes are what is halved, and of parabolas, where what they become along these is. */
   readonly bytesAt?: number;
+  readonly bendsAt?: number;
 }
 
 /** Rows of a half-size image, each written where it is wanted, in the form of what they are made from. */
@@ -66,9 +67,9 @@ function halveFrom(kernels: Kernels, halving: Halving, triples: boolean, rows: L
  * @param lines scratch for seven lines of 2n + 8 pixels.
  */
 export const halfRows = (full: Full, kernels: Kernels, lines: number, i0: number, n: number, halving: Halving): HalfRows =>
-  full.bytesAt === undefined
+  full.bytesAt === undefined || (full.bendsAt !== undefined && halving === 'firm')
     ? new MadeHalfRows(full, kernels, lines, i0, n, halving)
-    : new ByteHalfRows(full.bytesAt, full.layout, kernels, lines, i0, n, halving);
+    : new ByteHalfRows(full.bytesAt, full.bendsAt, full.layout, kernels, lines, i0, n, halving);
 
 interface Columns {
   readonly x0: number;
@@ -127,13 +128,14 @@ class MadeHalfRows implements HalfRows {
   }
 }
 
-/** The same, where nothing is done to the photo's bytes before they are halved. */
+/** The same, where nothing is done to the photo's bytes before they are halved, or all that is done is going along parabolas. */
 class ByteHalfRows implements HalfRows {
   readonly triples = true;
   private readonly columns: Columns;
 
   constructor(
     private readonly at: number,
+    private readonly bends: number | undefined,
     private readonly layout: Layout,
     private readonly kernels: Kernels,
     private readonly line: number,
@@ -146,10 +148,11 @@ class ByteHalfRows implements HalfRows {
 
   put(j: number, d: number): void {
     const { from, to, left, right } = this.columns;
-    const { n, line, kernels, halving } = this;
+    const { n, line, kernels, halving, bends } = this;
     const k = firstOf(halving, j);
     const [a, b, c, e] = [this.row(k), this.row(k + 1), this.row(k + 2), this.row(k + 3)];
-    if (halving === 'soft') kernels.softenBytes(d, a, b, c, e, to - from, left, right, n, line);
+    if (bends !== undefined) kernels.softenBends(d, a, b, c, e, to - from, left, right, n, line, bends);
+    else if (halving === 'soft') kernels.softenBytes(d, a, b, c, e, to - from, left, right, n, line);
     else kernels.halveBytes(d, a, b, c, e, this.row(k + 4), this.row(k + 5), to - from, left, right, n, line);
   }
 

@@ -9,7 +9,7 @@ import { OwnTables } from './tables';
 import { tileCount, tiles } from './tiles';
 import { storing, wantsPixels } from './storing';
 import { warp } from './warp';
-import { fullOf, Workplace } from './workplace';
+import { Workplace } from './workplace';
 
 /** Told of each band of rows that is finished, in any order, counted from 0 at the top. */
 export type BandDone = (band: number) => void;
@@ -62,13 +62,13 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tabl
 }
 
 /** Halves twice in tiles, in passing: no full-size image is held. */
-function quarterOf(plan: Plan, { route, quarter, halving, tile: most }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
+function quarterOf(plan: Plan, { quarter, halving, tile: most }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
   const { layout } = plan.source;
   const form = smallForm(layout);
   const [stride, size] = [rowBytes(form, quarter.width), sizeOf(form)];
   for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, most)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(fullOf(plan, place.machine, route), kernels, place.lines, tile.x, tile.w, halving);
+    const rows = new QuarterRows(place.full(), kernels, place.lines, tile.x, tile.w, halving);
     lasting(kernels, 'quarters', rows);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + (tile.y + y) * stride + tile.x * size);
   }

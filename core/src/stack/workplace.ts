@@ -9,12 +9,6 @@ import { CHUNK, type LocalBlur, type Plan, type Route, type TileSize } from './p
 import { RowMachine, type Leaf, type Ways } from './rows';
 import { makingBytes, type OwnTables } from './tables';
 
-/** Where rows of a value are halved from: from the photo's own bytes, if it is what is wanted and they are opaque and 8 bits deep. */
-export function fullOf({ source: { at, layout }, held }: Plan, machine: RowMachine, { out }: Pick<Route, 'out'>): Full {
-  const bytes = out === PHOTO && held[PHOTO] === undefined && layout.depth === 8 && layout.channels === 3;
-  return { machine, layout, ...(bytes && { bytesAt: at }) };
-}
-
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
 /** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
@@ -51,6 +45,18 @@ export class Workplace {
     this.benches = route.locals.map((blur, i) => ({ blur, machine: machines[i] as RowMachine }));
   }
 
+  /**
+   * Where rows of a value are halved from: from the photo's own bytes, if these are opaque and 8 bits deep, and it is what is wanted, or what they become along
+   * parabolas is.
+   */
+  full(value: Value = this.route.out, machine: RowMachine = this.machine): Full {
+    const { at: bytesAt, layout } = this.plan.source;
+    const leaf = this.leaves.get(value);
+    if (layout.depth === 16 || layout.channels === 4) return { machine, layout };
+    if (value === PHOTO && !leaf) return { machine, layout, bytesAt };
+    return leaf?.as === 'folded' && leaf.by === 'bends' ? { machine, layout, bytesAt, bendsAt: leaf.at } : { machine, layout };
+  }
+
   /** Makes the local blurs that an area of the output needs. */
   prepare(area: Rect): void {
     const { layout } = this.plan.source;
@@ -79,7 +85,7 @@ export class Workplace {
       return { as: 'tile', form, x: r.x, y: r.y, at, stride: rowBytes(form, r.w) };
     }
     const [width, height] = [halved(r.w), halved(r.h)];
-    const halves = halfRows(fullOf(this.plan, machine, { out: blur.from }), this.kernels, this.lines, r.x / 2, width, 'firm');
+    const halves = halfRows(this.full(blur.from, machine), this.kernels, this.lines, r.x / 2, width, 'firm');
     const rows: Rows = { triples: halves.triples, put: (j, to) => halves.put(r.y / 2 + j, to) };
     lasting(this.kernels, 'half', halves, rows, r);
     this.filter(rows, width, height, blur, r, at);
