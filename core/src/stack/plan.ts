@@ -122,22 +122,26 @@ export interface Plan {
   readonly scratch: readonly number[];
 }
 
-/** Pixels that a row machine handles at a time: few enough that all slots stay in the first cache. */
-export const CHUNK = 512;
+/**
+ * Pixels that a row machine handles at a time: few enough that all slots stay in the second cache, and so many that the way from one loop to the next does not
+ * count. Memory likes long rows, too.
+ */
+export const CHUNK = 1536;
 /**
  * Output tiles with blurs made per tile; with small images grown back; and with neither, as memory likes them. Where a photo has enough of them for a crew,
  * tiles are large: less is made twice at their rims.
  */
-export const LOCAL_TILE = { width: 512, height: 256 };
+export const LOCAL_TILE = { width: 768, height: 256 };
 export const LARGE_LOCAL_TILE = { width: 1536, height: 512 };
-export const GROWN_TILE = { width: 512, height: 64 };
-export const LARGE_GROWN_TILE = { width: 512, height: 256 };
-export const PLAIN_TILE = { width: 1024, height: 64 };
+export const GROWN_TILE = { width: 1536, height: 32 };
+export const LARGE_GROWN_TILE = { width: 1536, height: 256 };
+export const PLAIN_TILE = { width: 1536, height: 64 };
 /**
- * Tiles of a reduction at most, in pixels of the quarter-size image: with their rim 512 source pixels wide, one chunk of a row machine. Where nothing but the
- * photo is read they may be wide, as memory likes them.
+ * Tiles of a reduction at most, in pixels of the quarter-size image: with their rim 512 source pixels wide. Where nothing but the photo is read they may be wider,
+ * and wide, as memory likes them, where there are enough for a crew.
  */
 export const QUARTER_TILE = { width: 125, height: 96 };
+export const PLAIN_QUARTER_TILE = { width: 250, height: 64 };
 export const WIDE_QUARTER_TILE = { width: 1021, height: 96 };
 /** Source pixels that such a tile reads beyond four times its size. */
 export const QUARTER_RIM = 12;

@@ -3,7 +3,7 @@ import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { PHOTO, type Step, type Value } from './compile';
 import { rowBytes, smallForm } from './forms';
-import { QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
+import { PLAIN_QUARTER_TILE, QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
 import { evenly, fitting } from './tiles';
 
 export type BlurStep = Extract<Step, { do: 'blur' }>;
@@ -93,7 +93,7 @@ export class Reductions {
       quarter,
       halving,
       made: known !== undefined,
-      tile: plain(route) ? fitting(quarter, WIDE_QUARTER_TILE, QUARTER_TILE) : evenly(quarter, QUARTER_TILE),
+      tile: plain(route) ? fitting(quarter, WIDE_QUARTER_TILE, PLAIN_QUARTER_TILE) : evenly(quarter, QUARTER_TILE),
       levels: sizes.length > 1 ? [...rest, small] : [],
       small,
       radius: taps.length - 1,

@@ -110,8 +110,9 @@ export class OwnTables {
     const made = ramp + CHUNK * PIXEL;
     const machine = this.trial(steps, from, to, ramp, made + TRIALS * PIXEL);
     for (let i = 0; i < TRIALS; i += CHUNK) {
-      k.squares(ramp, i, CHUNK, TRIALS - 2);
-      machine.run(0, 0, CHUNK, made + i * PIXEL);
+      const n = Math.min(CHUNK, TRIALS - i);
+      k.squares(ramp, i, n, TRIALS - 2);
+      machine.run(0, 0, n, made + i * PIXEL);
     }
     return k.tables(at, made);
   }
