@@ -28,9 +28,9 @@ export const here = ({ layout, pixels }: Decoded): Coming => ({ layout, into: (r
 
 /** A whole original, as `decode` gives it, for memory that is at hand. */
 export async function coming(source: Source, turbo: TurboJpeg | null = turboJpeg): Promise<Coming> {
-  const { width, height } = await uprightSize(source.file);
+  const { width, height, plain } = await headOf(source.file);
   const layout: Layout = { width, height, depth: source.depth, channels: source.alpha ? 4 : 3 };
-  if (turbo && (await isPlainJpeg(source.file))) {
+  if (turbo && plain) {
     const jpeg = await fs.readFile(source.file);
     return {
       layout,
@@ -48,12 +48,6 @@ export async function coming(source: Source, turbo: TurboJpeg | null = turboJpeg
       room.set((await decoded).pixels);
     },
   };
-}
-
-/** Whether nothing has to be done to a file but decoding it: a JPEG that stands upright and is in sRGB. */
-async function isPlainJpeg(file: string): Promise<boolean> {
-  const { format, orientation = 1, icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  return format === 'jpeg' && orientation === 1 && (!icc || icc.equals(await profileOf('srgb')));
 }
 
 /** A whole original: upright, in sRGB, at its own depth. */
@@ -85,8 +79,15 @@ export async function decodePart(source: Source, part: Rect | undefined, edge: n
 
 /** Size of an original as it stands upright. */
 export async function uprightSize(file: string): Promise<{ width: number; height: number }> {
-  const { width, height, orientation = 1 } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  return orientation >= 5 ? { width: height, height: width } : { width, height };
+  const { width, height } = await headOf(file);
+  return { width, height };
+}
+
+/** What the head of a file tells: its size as it stands upright, and whether it is a plain JPEG, which needs nothing but decoding: it stands so, in sRGB. */
+async function headOf(file: string): Promise<{ width: number; height: number; plain: boolean }> {
+  const { width, height, format, orientation = 1, icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  const plain = format === 'jpeg' && orientation === 1 && (!icc || icc.equals(await profileOf('srgb')));
+  return orientation >= 5 ? { width: height, height: width, plain } : { width, height, plain };
 }
 
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
