@@ -30,6 +30,16 @@ describe('libturbojpeg', () => {
     expect(Buffer.compare(Buffer.from(rows), await bySharp(jpeg))).toBe(0);
   });
 
+  it('decodes what has half of its colour across to the very bytes', async () => {
+    // The other encoder has no such sampling.
+    const jpeg = await turbo.encode(pixels, width, { quality: 85, sampling: '4:2:2' as '4:2:0' });
+    // The first channel's sampling in the frame's header: two across, one down (ITU-T T.81, B.2.2).
+    expect(jpeg[jpeg.indexOf(Buffer.from([0xff, 0xc0])) + 11]).toBe(0x21);
+    const rows = room();
+    expect(await turbo.decode(jpeg, width, height, rows)).toBe(true);
+    expect(Buffer.compare(Buffer.from(rows), await bySharp(jpeg))).toBe(0);
+  });
+
   it('decodes grey to three channels', async () => {
     const jpeg = await picture().toColourspace('b-w').jpeg().toBuffer();
     const rows = room();

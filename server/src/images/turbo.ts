@@ -9,7 +9,7 @@ const RGB = 0;
 const ACCURATE = 4096;
 const STRICT = 8192;
 const SAMPLINGS = { '4:4:4': 0, '4:2:2': 1, '4:2:0': 2, grey: 3 } as const;
-const SPACES = { rgb: 0, ycbcr: 1, grey: 2 } as const;
+const SPACES = { ycbcr: 1, grey: 2 } as const;
 const readable = { samplings: Object.values<number>(SAMPLINGS), spaces: Object.values<number>(SPACES) };
 
 /** JPEG coding straight into and out of memory at hand, on threads of the library's caller. */
