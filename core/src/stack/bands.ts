@@ -30,18 +30,16 @@ export class Bands {
 
   /**
    * @param at first of `Bands.bytes` bytes that are its own.
-   * @param small form of the small image.
    * @param form of what it grows into.
    */
   constructor(
     private readonly kernels: Kernels,
     private readonly low: Low,
     at: number,
-    private readonly small: Form,
     private readonly form: Form,
   ) {
     const { growAcross, growOpaqueAcross, growTriplesAcross } = kernels;
-    this.grow = small === 'pixels' ? growAcross : form === 'pixels' ? growOpaqueAcross : growTriplesAcross;
+    this.grow = low.form === 'pixels' ? growAcross : form === 'pixels' ? growOpaqueAcross : growTriplesAcross;
     const each = (SMALL_ROWS + ROWS) * LINE;
     this.bands = Array.from({ length: SIDES }, (_, i) => ({ x: NaN, n: 0, top: 0, rows: 0, at: at + i * each, small: [] }));
   }
@@ -77,7 +75,7 @@ export class Bands {
     const to = band.at + place * LINE;
     if (band.small[place] === row) return to;
     band.small[place] = row;
-    this.grow(to, at + row * rowBytes(this.small, width), factor, origin, phases, band.x, band.n);
+    this.grow(to, at + row * rowBytes(this.low.form, width), factor, origin, phases, band.x, band.n);
     return to;
   }
 }

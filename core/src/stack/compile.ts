@@ -3,7 +3,7 @@ import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, type Space } from '../kinds';
 import { fromLinear, fromOklab, matrix, source, toLinear, toOklab, type Image, type Rows, type Table } from '../work/image';
-import { opOf, undoes, type OpId } from '../work/ops';
+import { opOf, undoes, type Content, type OpId } from '../work/ops';
 import type { ModeId } from '../blend';
 import type { Layer, Stack } from './schema';
 
@@ -20,7 +20,13 @@ export type Step =
       readonly numbers: readonly number[];
       readonly table?: string;
     }
-  | { readonly do: 'blur'; readonly to: Value; readonly from: Value; readonly sigmaPx: number }
+  | {
+      readonly do: 'blur';
+      readonly to: Value;
+      readonly from: Value;
+      readonly sigmaPx: number;
+      /** Of four numbers, not colours. */ readonly numbers?: true;
+    }
   | {
       readonly do: 'mix';
       readonly to: Value;
@@ -54,6 +60,8 @@ export interface Program {
   /** The tones that a watched layer's gate looks at. */
   readonly watched?: { readonly own: Value; readonly beneath: Value };
   readonly tables: ReadonlyMap<string, () => Float32Array>;
+  /** Values whose pixels are four numbers, not colours. */
+  readonly numbers: ReadonlySet<Value>;
 }
 
 /** Numbers for values by what they are made of. Kept from one program to the next, so that unchanged work is known again. */
@@ -104,6 +112,8 @@ export interface Watch {
 export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Watch, gamut: Gamut = 'srgb'): Program {
   const steps = new Map<Value, Step>();
   const tables = new Map<string, () => Float32Array>();
+  const numbers = new Set<Value>();
+  const contentOf = (value: Value): Content => (numbers.has(value) ? 'numbers' : 'colour');
   /** Values between black and white. */
   const inside = new Set<Value>([PHOTO]);
   let watched: Program['watched'];
@@ -130,20 +140,29 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Wa
     if (image.make === 'blur') {
       const { sigmaPx } = image;
       const from = valueOf(image.from, read);
-      return emit(`blur ${sigmaPx} #${from}`, (to) => ({ do: 'blur', to, from, sigmaPx }));
+      const of = contentOf(from);
+      const to = emit(`blur ${sigmaPx} #${from}`, (made) => ({ do: 'blur', to: made, from, sigmaPx, ...(of === 'numbers' && { numbers: true }) }));
+      if (of === 'numbers') numbers.add(to);
+      return to;
     }
     if (image.make === 'mix') {
       const { mode, strength } = image;
       const [under, over] = [valueOf(image.under, read), valueOf(image.over, read)];
       return emit(`mix ${mode} ${strength} - - #${under} #${over}`, (to) => ({ do: 'mix', to, under, over, mode, strength }));
     }
-    const { op, numbers } = image;
+    const { op, numbers: given } = image;
     const from = image.from.map((each) => valueOf(each, read));
+    const { takes, gives } = opOf(op);
+    from.forEach((value, i) => {
+      if (contentOf(value) !== takes[i]) throw new Error(`${op} takes ${takes[i]} as its input ${i + 1}, not ${contentOf(value)}`);
+    });
     const last = steps.get(from[0] as Value);
     if (last?.do === 'point' && undoes[op] === last.op) return last.from[0] as Value;
     const id = image.table && table(image.table);
-    const recipe = `${op} ${numbers.join(' ')} ${id ?? '-'} ${from.map((v) => `#${v}`).join(' ')}`;
-    return emit(recipe, (to) => ({ do: 'point', to, op, from, numbers, ...(id !== undefined && { table: id }) }));
+    const recipe = `${op} ${given.join(' ')} ${id ?? '-'} ${from.map((v) => `#${v}`).join(' ')}`;
+    const to = emit(recipe, (made) => ({ do: 'point', to: made, op, from, numbers: given, ...(id !== undefined && { table: id }) }));
+    if (gives === 'numbers') numbers.add(to);
+    return to;
   };
   const resultOf = (layer: Layer, feed: Value): Value => {
     if (layer.kind === 'group') return through(layer.layers, feed);
@@ -182,7 +201,7 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Wa
     return emit(`fade ${t} #${PHOTO} #${toward}`, (to) => ({ do: 'fade', to, from: PHOTO, toward, t }));
   }
 
-  return { steps: [...steps.values()], out, tables, ...(watched && { watched }) };
+  return { steps: [...steps.values()], out, tables, numbers, ...(watched && { watched }) };
 }
 
 /** The steps that some values need, in order. `have` are values that are at hand already. */

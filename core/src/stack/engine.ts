@@ -126,7 +126,7 @@ export class Engine {
     new Float32Array(this.memory.buffer, table, light.length).set(light);
     const scratch = Array.from({ length: this.parts }, () => this.heap.take(warpScratch(map, layout, photo.layout)));
     const pass = { do: 'warp', at, layout, map, table, tile: WARP_TILE } as const;
-    const plan: Plan = { to: at, source: photo, tables: {}, noise: this.noise, lows: {}, held: {}, passes: [pass], scratch };
+    const plan: Plan = { to: at, source: photo, tables: {}, noise: this.noise, lows: {}, numbers: [], held: {}, passes: [pass], scratch };
     control.reset(this.controlWords);
     if (this.parts > 1) this.announce(plan);
     perform(plan, this.kernels, this.crew);

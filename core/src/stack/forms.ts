@@ -10,8 +10,9 @@ export const sizeOf = (form: Form): 12 | 16 => (form === 'triples' ? TRIPLE : PI
 /** Vectors that hold a row of n pixels, and its bytes in images, where each row begins with a whole vector. */
 export const vectorsOf = (form: Form, n: number): number => Math.ceil((n * sizeOf(form)) / PIXEL);
 export const rowBytes = (form: Form, n: number): number => vectorsOf(form, n) * PIXEL;
-/** Small images are triples where all is opaque. */
-export const smallForm = ({ channels }: Pick<Layout, 'channels'>): Form => (channels === 3 ? 'triples' : 'pixels');
+/** Blurred images are triples where all is opaque, unless they are made of four numbers. */
+export const smallForm = ({ channels }: Pick<Layout, 'channels'>, { numbers = false }: { readonly numbers?: boolean }): Form =>
+  channels === 3 && !numbers ? 'triples' : 'pixels';
 
 /** The forms that steps run in: pixels up to the last one that needs them, and triples from there on, where that is worth bringing rows over. */
 export class Forms {
@@ -19,11 +20,16 @@ export class Forms {
   private readonly pixels = new Set<Value>();
   private readonly late: ReadonlySet<Step>;
 
-  /** @param opaque whether there may be triples at all. */
+  /**
+   * @param opaque whether there may be triples at all.
+   * @param numbers values of four numbers, which are never triples.
+   */
   constructor(
     steps: readonly Step[],
     private readonly opaque: boolean,
+    numbers: Iterable<Value> = [],
   ) {
+    for (const value of numbers) this.pixels.add(value);
     const late = new Set<Step>();
     const early = (step: Step): void => [step.to, ...inputsOf(step)].forEach((value) => this.pixels.add(value));
     for (const step of [...steps].reverse()) {

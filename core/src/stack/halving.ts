@@ -1,6 +1,6 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import { sizeOf, smallForm } from './forms';
+import { sizeOf, type Form } from './forms';
 import type { RowMachine } from './rows';
 import { CHUNK } from './plan';
 
@@ -162,7 +162,7 @@ class ByteHalfRows implements HalfRows {
   }
 }
 
-/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. They are in the form of small images. */
+/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. They are in a form that is told. */
 export class QuarterRows {
   private readonly halves: LastRows;
   private readonly triples: boolean;
@@ -178,13 +178,14 @@ export class QuarterRows {
     i0: number,
     private readonly n: number,
     private readonly halving: Halving,
+    form: Form,
   ) {
     const halfLength = 2 * (n - 1) + tapsOf(halving);
     const halfBytes = (halfLength + 4) * PIXEL;
     const first = lines + (n + 4) * PIXEL;
     const half = halfRows(full, kernels, first + HALVING_LINES * halfBytes, firstOf(halving, i0), halfLength, 'soft');
     this.triples = half.triples;
-    this.pixels = smallForm(full.layout) === 'triples' && !half.triples ? lines : undefined;
+    this.pixels = form === 'triples' && !half.triples ? lines : undefined;
     this.spare = first + TAPS * halfBytes;
     this.halves = new LastRows(first, halfBytes, (j, line) => half.put(j, line));
   }

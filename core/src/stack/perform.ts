@@ -1,7 +1,7 @@
 import type { Kernels } from '../pixels/kernels';
 import type { Rect } from '../pixels/picture';
 import type { Crew } from './crew';
-import { rowBytes, sizeOf, smallForm, vectorsOf } from './forms';
+import { rowBytes, sizeOf, vectorsOf } from './forms';
 import { QuarterRows } from './halving';
 import { lasting } from './lasting';
 import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
@@ -34,7 +34,7 @@ export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: Band
 }
 
 function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tables: OwnTables): void {
-  const { quarter, levels, small, spare, radius, taps } = pass;
+  const { quarter, levels, small, spare, radius, taps, form } = pass;
   const place = new Workplace(plan, pass.route, kernels, tables, tileOf(pass));
   lasting(kernels, 'reduce', plan, pass, place, crew);
   if (!pass.made) {
@@ -42,7 +42,6 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tabl
     crew.meet();
   }
   const share = (n: number): [number, number] => [Math.floor((n * crew.part) / crew.parts), Math.floor((n * (crew.part + 1)) / crew.parts)];
-  const form = smallForm(plan.source.layout);
   const halve = form === 'triples' ? kernels.halveTriplesImage : kernels.halve;
   let last = quarter;
   for (const level of levels) {
@@ -62,13 +61,12 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tabl
 }
 
 /** Halves twice in tiles, in passing: no full-size image is held. */
-function quarterOf(plan: Plan, { quarter, halving, tile: most }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
+function quarterOf(plan: Plan, { quarter, halving, form, tile: most }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
   const { layout } = plan.source;
-  const form = smallForm(layout);
   const [stride, size] = [rowBytes(form, quarter.width), sizeOf(form)];
   for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, most)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(place.full(), kernels, place.lines, tile.x, tile.w, halving);
+    const rows = new QuarterRows(place.full(), kernels, place.lines, tile.x, tile.w, halving, form);
     lasting(kernels, 'quarters', rows);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + (tile.y + y) * stride + tile.x * size);
   }

@@ -1,6 +1,7 @@
 import type { Matrix } from '../geometry/matrix';
 import type { Layout, Rect } from '../pixels/picture';
 import type { Step, Value } from './compile';
+import type { Form } from './forms';
 import { tileCount } from './tiles';
 
 /** A blurred image that is grown back row by row. Addresses are bytes in the engine's memory. */
@@ -13,12 +14,15 @@ export interface Low {
   readonly origin: number;
   /** Where the pixels between two small ones lie on the way from one to the other: `factor` floats. */
   readonly phases: number;
+  readonly form: Form;
 }
 
 /** A filter of few pixels, made tile by tile at full or half size. */
 export interface LocalBlur {
   readonly to: Value;
   readonly from: Value;
+  /** Of the blurred image. */
+  readonly form: Form;
   readonly factor: 1 | 2;
   readonly radius: number;
   readonly taps: number;
@@ -53,6 +57,8 @@ export interface ReducePass {
   readonly do: 'reduce';
   readonly to: Value;
   readonly route: Route;
+  /** Of all its images. */
+  readonly form: Form;
   /** A quarter of the size, by which filter it is halved the second time, and whether it is at hand from before. */
   readonly quarter: Level;
   readonly halving: 'soft' | 'firm';
@@ -115,6 +121,8 @@ export interface Plan {
   /** Table of dithering noise. */
   readonly noise: number;
   readonly lows: Readonly<Record<Value, Low>>;
+  /** Values whose pixels are four numbers, not colours. */
+  readonly numbers: readonly Value[];
   /** Whole images that are at hand in the working form, by where they lie. */
   readonly held: Readonly<Record<Value, number>>;
   readonly passes: readonly Pass[];

@@ -4,6 +4,7 @@ import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from './compile';
 import { costOfAll } from './cost';
 import { foldable } from './fold';
+import { smallForm } from './forms';
 import { fused } from './fuse';
 import {
   GROWN_TILE,
@@ -96,7 +97,17 @@ export class Planner {
         if (locals.has(blur.to)) return;
         const steps = stepsTo([blur.from]);
         const { factor, taps, tapsAt, weightsAt: weights, origin } = reductions.pyramid(blur.sigmaPx);
-        locals.set(blur.to, { to: blur.to, from: blur.from, factor: factor as 1 | 2, radius: taps.length - 1, taps: tapsAt, weights, origin, steps });
+        locals.set(blur.to, {
+          to: blur.to,
+          from: blur.from,
+          form: smallForm(this.layout, blur),
+          factor: factor as 1 | 2,
+          radius: taps.length - 1,
+          taps: tapsAt,
+          weights,
+          origin,
+          steps,
+        });
       };
       const steps = stepsTo([out, ...extra]);
       return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
@@ -135,6 +146,7 @@ export class Planner {
       tables: this.tablesFor(program),
       noise: this.noise,
       lows: reductions.lows(used),
+      numbers: [...program.numbers],
       held: Object.fromEntries(this.held),
       passes,
       scratch: this.scratchFor(passes),

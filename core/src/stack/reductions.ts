@@ -45,7 +45,7 @@ export class Reductions {
   /** Before a plan with these blurs. Passes run one after another, so the largest room fits all. */
   begin(blurs: readonly BlurStep[]): void {
     const wanting = blurs.filter((blur) => !this.blurred.has(blur.to) && this.isGlobal(blur));
-    const bytes = wanting.map(({ sigmaPx }) => this.levels(sigmaPx).reduce((sum, level) => sum + level.bytes, 0));
+    const bytes = wanting.map((blur) => this.levels(blur).reduce((sum, level) => sum + level.bytes, 0));
     this.bench = bytes.length > 0 ? this.heap.take(Math.max(...bytes)) : undefined;
   }
 
@@ -69,9 +69,11 @@ export class Reductions {
    * @param plain whether a route reads nothing but the photo.
    * @param hold whether that quarter is kept.
    */
-  pass({ from, to, sigmaPx }: BlurStep, routeTo: () => Route, plain: (route: Route) => boolean, hold: boolean): ReducePass {
+  pass(blur: BlurStep, routeTo: () => Route, plain: (route: Route) => boolean, hold: boolean): ReducePass {
+    const { from, to, sigmaPx } = blur;
     const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(sigmaPx);
-    const sizes = this.levels(sigmaPx);
+    const form = smallForm(this.layout, blur);
+    const sizes = this.levels(blur);
     const [first, last] = [sizes[0], sizes.at(-1)];
     if (!first || !last) throw new Error('a blurred image needs a size');
     let spare = this.bench ?? 0;
@@ -84,12 +86,13 @@ export class Reductions {
     const quarterAt = (): number => (kept ? this.heap.take(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
     const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
     if (kept) this.quarters.set(name, quarter);
-    this.blurred.set(to, { ...small, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, sigmaPx });
+    this.blurred.set(to, { ...small, form, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, sigmaPx });
     const route = known ? { folds: [], locals: [], steps: [], out: PHOTO } : routeTo();
     return {
       do: 'reduce',
       to,
       route,
+      form,
       quarter,
       halving,
       made: known !== undefined,
@@ -141,9 +144,9 @@ export class Reductions {
   }
 
   /** Sizes from a quarter down. */
-  private levels(sigmaPx: number): { width: number; height: number; bytes: number }[] {
-    const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(sigmaPx).factor).slice(2);
-    const form = smallForm(this.layout);
+  private levels(blur: BlurStep): { width: number; height: number; bytes: number }[] {
+    const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(blur.sigmaPx).factor).slice(2);
+    const form = smallForm(this.layout, blur);
     return sizes.map(({ width, height }) => ({ width, height, bytes: rowBytes(form, width) * height + LEVEL_MARGIN }));
   }
 

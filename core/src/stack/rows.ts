@@ -4,18 +4,18 @@ import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from './compile';
-import { Forms, rowOf, sizeOf, smallForm, usesOf, vectorsOf, type Form, type Row } from './forms';
+import { Forms, rowOf, sizeOf, usesOf, vectorsOf, type Form, type Row } from './forms';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
 
 /**
- * An image that is at hand: a small one that is grown by 4 or more; one of half size whose first pixel stands for (x, y) of the picture, in the form that the
- * photo allows; what bytes of the photo become by a table, by one of `pairs` of them, or by parabolas, the `bends`; or rows as they are, `stride` bytes apart.
+ * An image that is at hand: a small one that is grown by 4 or more; one of half size whose first pixel stands for (x, y) of the picture; what bytes of the photo become by a table, by one of `pairs` of them, or by parabolas, the `bends`; or rows as they are, `stride` bytes apart.
  */
 export type Leaf =
   | ({ readonly as: 'low' } & Low)
   | {
       readonly as: 'half';
+      readonly form: Form;
       readonly x: number;
       readonly y: number;
       readonly at: number;
@@ -77,7 +77,7 @@ export class RowMachine {
     private readonly leaves: ReadonlyMap<Value, Leaf>,
     { form, kept = [], fusedAt = () => undefined }: Ways = {},
   ) {
-    const forms = new Forms(steps, plan.source.layout.channels === 3 && form !== 'pixels' && kept.length === 0);
+    const forms = new Forms(steps, plan.source.layout.channels === 3 && form !== 'pixels' && kept.length === 0, plan.numbers);
     this.form = forms.ofValue(out);
     this.out = rowOf(out, this.form);
     this.fusedAt = fusedAt;
@@ -183,11 +183,10 @@ export class RowMachine {
         ? { table: k.foldTriples8, pairs: k.foldPairs8, bends: k.foldBends8 }
         : { table: k.foldTriples16, pairs: k.foldTriples16, bends: k.foldBends16 };
     const line = this.scratch + AMOUNTS;
-    const opaque = source.layout.channels === 3;
     const slot = at[to] as number;
     const known = leaves.get(value);
     if (known?.as === 'low') {
-      const bands = new Bands(k, known, this.roomForBands(), smallForm(source.layout), form);
+      const bands = new Bands(k, known, this.roomForBands(), form);
       return (x, y, n) => void (at[to] = bands.row(x, y, n, this.until));
     }
     return (x, y, n) => {
@@ -205,9 +204,21 @@ export class RowMachine {
         const s = source.at + (y * source.layout.width + x) * bytes;
         fold[leaf.by](d, s, n, leaf.at);
       } else if (leaf?.as === 'half')
-        (opaque ? k.growTriplesTwice : k.growTwice)(d, leaf.at, leaf.width, leaf.height, leaf.origin, leaf.weights, x - leaf.x, y - leaf.y, n, line);
+        (leaf.form === 'triples' ? k.growTriplesTwice : k.growTwice)(
+          d,
+          leaf.at,
+          leaf.width,
+          leaf.height,
+          leaf.origin,
+          leaf.weights,
+          x - leaf.x,
+          y - leaf.y,
+          n,
+          line,
+        );
       else throw new Error(`value ${value} is not at hand`);
-      if (opaque && form === 'pixels') k.opaque(d, d, n);
+      // Folded bytes are those of an opaque photo.
+      if (form === 'pixels' && (leaf.as === 'folded' || leaf.form === 'triples')) k.opaque(d, d, n);
     };
   }
 
@@ -226,18 +237,18 @@ export class RowMachine {
 
   private point(step: Extract<Step, { do: 'point' }>, form: Form, a: number, b: number, to: number): Act {
     const { kernels: k, at } = this;
-    const { alpha, bind, triples } = opOf(step.op);
+    const { takes, gives, premultiplied = false, bind, triples } = opOf(step.op);
     const table = step.table === undefined ? 0 : (this.plan.tables[step.table] as number);
     const run = ((form === 'triples' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
-    if (alpha === 'own' || this.plan.source.layout.channels === 3)
-      return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
+    if (premultiplied || this.plan.source.layout.channels === 3) return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
     const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
     return (x, y, n) => {
       const d = at[to] as number;
-      if (alpha.straight[0]) k.part(first, at[a] as number, n);
-      if (alpha.straight[1]) k.part(second, at[b] as number, n);
-      run(d, alpha.straight[0] ? first : (at[a] as number), alpha.straight[1] ? second : (at[b] as number), n, x, y);
-      if (alpha.gives) k.unite(d, d, n);
+      const [one, two] = [takes[0] === 'colour' ? first : (at[a] as number), takes[1] === 'colour' ? second : (at[b] as number)];
+      if (takes[0] === 'colour') k.part(first, at[a] as number, n);
+      if (takes[1] === 'colour') k.part(second, at[b] as number, n);
+      run(d, one, two, n, x, y);
+      if (gives === 'colour') k.unite(d, d, n);
     };
   }
 

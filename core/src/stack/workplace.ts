@@ -2,7 +2,7 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { PHOTO, type FusedStep, type Step, type Value } from './compile';
-import { rowBytes, sizeOf, smallForm, vectorsOf } from './forms';
+import { rowBytes, sizeOf, vectorsOf } from './forms';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { lasting } from './lasting';
 import { CHUNK, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
@@ -78,7 +78,7 @@ export class Workplace {
     const { factor, origin, weights } = blur;
     machine.begin(r.y + r.h + OVERHANG);
     if (factor === 1) {
-      const form = smallForm(this.plan.source.layout);
+      const { form } = blur;
       const rows = this.fullRows(machine, r);
       lasting(this.kernels, 'full', rows, r);
       this.filter(rows, r.w, r.h, blur, r, at);
@@ -89,7 +89,7 @@ export class Workplace {
     const rows: Rows = { triples: halves.triples, put: (j, to) => halves.put(r.y / 2 + j, to) };
     lasting(this.kernels, 'half', halves, rows, r);
     this.filter(rows, width, height, blur, r, at);
-    return { as: 'half', x: r.x, y: r.y, at, width, height, origin, weights };
+    return { as: 'half', form: blur.form, x: r.x, y: r.y, at, width, height, origin, weights };
   }
 
   private fullRows(machine: RowMachine, r: Rect): Rows {
@@ -105,11 +105,10 @@ export class Workplace {
    * Filters rows of pixels, across each while it is in the nearest cache, then down some rows at a time. Opaque ones go as triples. Where the rectangle
    * `r` does not end at the picture's border, the outermost rows cannot be told and are left out.
    */
-  private filter(rows: Rows, width: number, height: number, { factor, radius, taps }: LocalBlur, r: Rect, at: number): void {
+  private filter(rows: Rows, width: number, height: number, { factor, radius, taps, form }: LocalBlur, r: Rect, at: number): void {
     const k = this.kernels;
     const { layout } = this.plan.source;
-    const opaque = layout.channels === 3;
-    const vectors = vectorsOf(smallForm(layout), width);
+    const vectors = vectorsOf(form, width);
     const rowBytes = vectors * PIXEL;
     const line = this.lines + (factor === 1 ? 0 : halvingBytes(width));
     const row = line + (width + 2 * radius + 8) * PIXEL;
@@ -124,7 +123,7 @@ export class Workplace {
       for (; next < Math.min(height, end + radius); next++) {
         const across = lasting + (next - first) * rowBytes;
         rows.put(next, row);
-        if (!opaque) k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
+        if (form === 'pixels') k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
         else {
           if (!rows.triples) k.triples(row, row, width);
           k.firTriples(across, row, width, radius, taps, line);

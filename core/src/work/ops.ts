@@ -6,30 +6,43 @@ export type Run = (d: number, a: number, b: number, n: number, x: number, y: num
 /** Bound once for a pass: its numbers, where its table lies, and a line of scratch. */
 export type Bind = (k: Kernels, numbers: readonly number[], table: number, line: number) => Run;
 
+/** What a pixel of an image is: a colour with its alpha, or four numbers of which none is alpha, such as sums for a fit. Both are kept whole by the engine. */
+export type Content = 'colour' | 'numbers';
+
 /** An inner loop as the engine sees it. */
-interface Op {
+interface Loop {
   /** Each channel comes from itself alone, by the same rule wherever the pixel is: one rule for all channels, or one for each. */
   readonly channelwise?: 'alike' | 'apart';
   /** It makes nothing beyond 0..1 out of what lies there. */
   readonly inside?: true;
-  /** Which inputs must be straight colour, and whether the result is. `own` minds alpha by itself. */
-  readonly alpha: 'own' | { readonly straight: readonly boolean[]; readonly gives: boolean };
-  /** The same on a row of triples. */
-  readonly triples?: Bind;
+  /** It minds alpha by itself; all others get their colours straight. */
+  readonly premultiplied?: true;
   /** Nanoseconds that an opaque pixel takes, about, at 2.5 GHz with nothing else going on. */
   readonly cost: number;
   readonly bind: Bind;
 }
 
-const straight = { straight: [true], gives: true } as const;
-const guided = { straight: [true, true], gives: true } as const;
+/** Only a loop from colours to colours may have a form for rows of triples: the fourth number would be lost there. */
+type Op = Loop &
+  (
+    | {
+        readonly takes: readonly 'colour'[];
+        readonly gives: 'colour';
+        /** The same on a row of triples. */
+        readonly triples?: Bind;
+      }
+    | { readonly takes: readonly Content[]; readonly gives: Content; readonly triples?: never }
+  );
+
+const colour = { takes: ['colour'], gives: 'colour' } as const;
 
 /** All inner loops that expressions can ask for. */
 export const ops = {
   affine: {
     cost: 1,
     channelwise: 'alike',
-    alpha: 'own',
+    ...colour,
+    premultiplied: true,
     bind:
       (k, [gain = 1, offset = 0]) =>
       (d, a, _b, n) =>
@@ -42,37 +55,37 @@ export const ops = {
   curve: {
     cost: 5,
     channelwise: 'alike',
-    alpha: straight,
+    ...colour,
     bind: (k, _, table) => (d, a, _b, n) => void k.curve(d, a, n, table),
     triples: (k, _, table) => (d, a, _b, n) => void k.curveTriples(d, a, n, table),
   },
-  curves: { cost: 6, channelwise: 'apart', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => void k.curves(d, a, n, table) },
-  ramps: { cost: 17, channelwise: 'apart', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
-  lattice: { cost: 21, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.lattice(d, a, n, table) },
-  toLinear: { cost: 5, inside: true, channelwise: 'alike', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.toLinear(d, a, n, table) },
-  fromLinear: { cost: 5, inside: true, channelwise: 'alike', alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.fromLinear(d, a, n, table) },
-  toOklab: { cost: 15, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.toOklab(d, a, n, table) },
-  fromOklab: { cost: 8, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.fromOklab(d, a, n, table) },
+  curves: { cost: 6, channelwise: 'apart', ...colour, bind: (k, _, table) => (d, a, _b, n) => void k.curves(d, a, n, table) },
+  ramps: { cost: 17, channelwise: 'apart', ...colour, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
+  lattice: { cost: 21, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.lattice(d, a, n, table) },
+  toLinear: { cost: 5, inside: true, channelwise: 'alike', ...colour, bind: (k, _, table) => (d, a, _b, n) => k.toLinear(d, a, n, table) },
+  fromLinear: { cost: 5, inside: true, channelwise: 'alike', ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromLinear(d, a, n, table) },
+  toOklab: { cost: 15, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.toOklab(d, a, n, table) },
+  fromOklab: { cost: 8, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromOklab(d, a, n, table) },
   matrix: {
     cost: 2,
-    alpha: straight,
+    ...colour,
     bind: (k, _, table) => (d, a, _b, n) => k.matrix(d, a, n, table),
     triples: (k, _, table) => (d, a, _b, n) => k.matrixTriples(d, a, n, table),
   },
   raise: {
     cost: 11,
     channelwise: 'alike',
-    alpha: straight,
+    ...colour,
     bind:
       (k, [pre = 1, power = 1, post = 1]) =>
       (d, a, _b, n) =>
         k.raise(d, a, n, pre, power, post),
   },
-  cdl: { cost: 13, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.cdl(d, a, n, table) },
-  byTone: { cost: 4, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.byTone(d, a, n, table) },
+  cdl: { cost: 13, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.cdl(d, a, n, table) },
+  byTone: { cost: 4, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.byTone(d, a, n, table) },
   byHue: {
     cost: 6,
-    alpha: straight,
+    ...colour,
     bind:
       (k, [knee = 1], table) =>
       (d, a, _b, n) =>
@@ -80,16 +93,16 @@ export const ops = {
   },
   chroma: {
     cost: 5,
-    alpha: straight,
+    ...colour,
     bind:
       (k, [gain = 0, protect = 0]) =>
       (d, a, _b, n) =>
         k.chroma(d, a, n, gain, protect),
   },
-  moments: { cost: 2, alpha: straight, bind: (k) => (d, a, _b, n) => k.moments(d, a, n) },
+  moments: { cost: 2, ...colour, bind: (k) => (d, a, _b, n) => k.moments(d, a, n) },
   fitLine: {
     cost: 5,
-    alpha: straight,
+    ...colour,
     bind:
       (k, [least = 0]) =>
       (d, a, _b, n) =>
@@ -97,21 +110,24 @@ export const ops = {
   },
   detail: {
     cost: 3,
-    alpha: guided,
+    takes: ['colour', 'colour'],
+    gives: 'colour',
     bind:
       (k, [amount = 0]) =>
       (d, a, b, n) =>
         k.detail(d, a, b, n, amount),
   },
-  shade: { cost: 6, alpha: straight, bind: (k, _, table) => (d, a, _b, n) => k.shade(d, a, n, table) },
+  shade: { cost: 6, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.shade(d, a, n, table) },
   shadeMoments: {
     cost: 6,
-    alpha: { straight: [true, true], gives: false },
+    takes: ['colour', 'colour'],
+    gives: 'numbers',
     bind: (k, _, table) => (d, a, b, n) => k.shadeMoments(d, a, b, n, table),
   },
   fitShade: {
     cost: 6,
-    alpha: { straight: [false], gives: false },
+    takes: ['numbers'],
+    gives: 'numbers',
     bind:
       (k, [least = 0]) =>
       (d, a, _b, n) =>
@@ -119,7 +135,8 @@ export const ops = {
   },
   clear: {
     cost: 11,
-    alpha: { straight: [true, false], gives: true },
+    takes: ['colour', 'numbers'],
+    gives: 'colour',
     bind:
       (k, [amount = 0, air = 1]) =>
       (d, a, b, n) =>
@@ -127,7 +144,7 @@ export const ops = {
   },
   grain: {
     cost: 30,
-    alpha: straight,
+    ...colour,
     bind:
       (k, [cells = 1, amount = 0, tint = 0, middle = 0, seed = 0, left = 0, top = 0], _table, line) =>
       (d, a, _b, n, x, y) =>
