@@ -12,6 +12,7 @@ export default tseslint.config(
       'core/kernels/wasm/**',
       'app/public/**',
       'tmp/**',
+      'proofs/**',
       'data*/**',
       '**/*.cjs',
       'app/babel.config.js',

@@ -53,7 +53,7 @@ const waves = {
 };
 
 /** A colour table that turns colours round and bends them. */
-const TABLE = 'test.cube';
+export const TABLE = 'test.cube';
 const SIZE = 9;
 provideCube(TABLE, {
   title: 'Test',

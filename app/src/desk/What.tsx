@@ -169,15 +169,17 @@ function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | u
     if (useView.getState().toneDrag?.layerId === layer.id) useView.setState({ toneDrag: { layerId: layer.id, section } });
   }, [layer.id, section]);
   useEffect(() => () => useView.setState({ toneDrag: undefined }), [layer.id]);
-  if (!drag) return null;
+  if (!drag && !auto) return null;
   return (
     <Recede style={styles.line}>
-      <Button
-        icon={MoveVertical}
-        label={on ? 'Dragging on the photo: done' : 'Drag on the photo'}
-        strong={on}
-        onPress={() => useView.setState({ toneDrag: on ? undefined : { layerId: layer.id, section } })}
-      />
+      {drag && (
+        <Button
+          icon={MoveVertical}
+          label={on ? 'Dragging on the photo: done' : 'Drag on the photo'}
+          strong={on}
+          onPress={() => useView.setState({ toneDrag: on ? undefined : { layerId: layer.id, section } })}
+        />
+      )}
       {auto && (
         <Button
           label="Auto"

@@ -25,6 +25,7 @@ import {
   type Place,
   type Stack,
 } from '@bexlen/core';
+import { usePreview } from '../engine/preview';
 import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
 import { edgeOf, words } from '../state/words';
 
@@ -162,7 +163,7 @@ export function withNew(kind: KindId): { stack: Stack; layer: Layer } {
   const stack = now();
   const { open } = useBench.getState();
   const at = open === undefined ? undefined : find(stack.layers, open);
-  const layer = newLayer(kind, newId());
+  const layer = newLayer(kind, newId(), usePreview.getState().frame?.image);
   const place: Place = at ? { after: at.id } : 'end';
   return { stack: insert(stack, layer, place), layer };
 }

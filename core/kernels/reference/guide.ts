@@ -2,6 +2,9 @@ import { luma } from '../../src/pixels/colour';
 import { overColours } from './light';
 import { clamp, type Views } from './views';
 
+/** Share of its darkest channel that clearing may take from a pixel. */
+const MOST_TAKEN = 0.72;
+
 /** Twins of kernels/wasm/guide.ts. */
 export function guide(m: Views) {
   const look = (x: number, table: number): number => {
@@ -46,8 +49,12 @@ export function guide(m: Views) {
     clear: (d: number, s: number, lines: number, n: number, amount: number, air: number): void =>
       overColours(m, d, s, n, (v, i) => {
         const share = (m.f(lines + 16 * i) * luma(v) + m.f(lines + 16 * i + 4)) / air;
-        const through = Math.max(1 - amount * clamp(share, 0, 1), 0.1);
-        return [(v[0] - air) / through + air, (v[1] - air) / through + air, (v[2] - air) / through + air];
+        const more = 1 / Math.max(1 - amount * clamp(share, 0, 1), 0.1) - 1;
+        const least = Math.min(...v);
+        const taken = Math.max(air - least, 0) * more;
+        const room = Math.max(MOST_TAKEN * least, 1e-6);
+        const by = 1 + more / (1 + (taken / room) ** 4) ** (1 / 4);
+        return [(v[0] - air) * by + air, (v[1] - air) * by + air, (v[2] - air) * by + air];
       }),
   };
 }

@@ -41,6 +41,9 @@ export function shade(d: usize, s: usize, n: i32, table: usize): void {
   } while (s < end);
 }
 
+/** Share of its darkest channel that clearing may take from a pixel. */
+const MOST_TAKEN: f32 = 0.72;
+
 @inline function look(x: f32, table: usize): f32 {
   const t = x * 1023, i = <i32>t, at = table + (<usize>i << 2), low = load<f32>(at);
   return low + (load<f32>(at, 4) - low) * (t - <f32>i);
@@ -67,13 +70,18 @@ export function fitShade(d: usize, s: usize, n: i32, least: f32): void {
   } while (s < end);
 }
 
-/** Takes haze of a tone off, or lays it over: by the share of it that the lines say, `amount` times; never clears more than nine tenths. */
+/**
+ * Takes haze of a tone off: by the share of it that the lines say, `amount` times; never more than nine tenths. Of the darkest channel at most MOST_TAKEN is taken
+ * away, approached smoothly, and of the others as much as goes with it: shade that the lines take for haze is not crushed to black.
+ */
 export function clear(d: usize, s: usize, lines: usize, n: i32, amount: f32, air: f32): void {
   const end = s + (<usize>n << 4), a = splat(air);
   do {
     const v = px(s), t = px(lines), share = (f32x4.extract_lane(t, 0) * luma(v) + f32x4.extract_lane(t, 1)) / air;
-    const through = max<f32>(1 - amount * min<f32>(max<f32>(share, 0), 1), 0.1);
-    put(d, withAlpha(add(mul(sub(v, a), splat(1 / through)), a), v));
+    const through = max<f32>(1 - amount * min<f32>(max<f32>(share, 0), 1), 0.1), more: f32 = <f32>1 / through - <f32>1;
+    const least = min<f32>(f32x4.extract_lane(v, 0), min<f32>(f32x4.extract_lane(v, 1), f32x4.extract_lane(v, 2)));
+    const q = max<f32>(air - least, 0) * more / max<f32>(MOST_TAKEN * least, 1e-6), q2 = q * q;
+    put(d, withAlpha(add(mul(sub(v, a), splat(1 + more / sqrt<f32>(sqrt<f32>(1 + q2 * q2)))), a), v));
     s += 16; lines += 16; d += 16;
   } while (s < end);
 }

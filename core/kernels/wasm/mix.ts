@@ -54,11 +54,12 @@ function setLum(r: f32, g: f32, b: f32, l: f32): v128 {
   const shift = l - lum(r, g, b);
   r += shift; g += shift; b += shift;
   const at = lum(r, g, b), low = min<f32>(r, min<f32>(g, b)), high = max<f32>(r, max<f32>(g, b));
-  if (low < 0) {
+  // Of a grey that rounding has put a hair outside, nothing is left to be pulled in.
+  if (low < 0 && at > low) {
     const k: f32 = at / (at - low);
     r = at + (r - at) * k; g = at + (g - at) * k; b = at + (b - at) * k;
   }
-  if (high > 1) {
+  if (high > 1 && high > at) {
     const k: f32 = (1 - at) / (high - at);
     r = at + (r - at) * k; g = at + (g - at) * k; b = at + (b - at) * k;
   }

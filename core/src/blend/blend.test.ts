@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { modes } from '.';
+import { modeOf, modes } from '.';
 import { composite, type Pixel } from './composite';
 import { mixName } from '../../kernels/reference';
 import { newMemory } from '../pixels/kernels';
@@ -124,4 +124,18 @@ it.each(['hue', 'saturation'] as const)('%s gives grey no colour, though its cha
 
 it('knows the sixteen of the specification and nine more', () => {
   expect(new Set(modes.map((mode) => mode.id)).size).toBe(25);
+});
+
+it.each(modes.map(({ id }) => id))('%s gives numbers for greys, black and white, however they are rounded', async (id) => {
+  const greys = [0, 1e-8, 0.1, 1 / 3, 0.7, 1 - 6e-8, 1];
+  const pairs = greys.flatMap((b) => greys.map((s) => [b, s] as const));
+  for (const [b, s] of pairs) expect(modeOf(id).blend([b, b, b], [s, s, s]).every(Number.isFinite)).toBe(true);
+  const memory = newMemory(true);
+  const kernels = await fastKernels(memory);
+  const floats = new Float32Array(memory.buffer);
+  pairs.forEach(([b, s], i) => (floats.set([b, b, b, 1], 4096 + 4 * i), floats.set([s, s, s, 1], 8192 + 4 * i)));
+  for (const name of [mixName(id, true), mixName(id, false)]) {
+    kernels[name](49152, 16384, 32768, pairs.length, 1, 0, 0);
+    expect([...floats.slice(12288, 12288 + 4 * pairs.length)].every(Number.isFinite)).toBe(true);
+  }
 });

@@ -23,8 +23,9 @@ function clip(c: Triple): Triple {
   const n = Math.min(...c);
   const x = Math.max(...c);
   const pull = (v: number): number => {
-    const up = n < 0 ? l + ((v - l) * l) / (l - n) : v;
-    return x > 1 ? l + ((up - l) * (1 - l)) / (x - l) : up;
+    // Of a grey that rounding has put a hair outside, nothing is left to be pulled in.
+    const up = n < 0 && l > n ? l + ((v - l) * l) / (l - n) : v;
+    return x > 1 && x > l ? l + ((up - l) * (1 - l)) / (x - l) : up;
   };
   return [pull(c[0]), pull(c[1]), pull(c[2])];
 }

@@ -1,9 +1,12 @@
 import { affine, clear, haze as hazeOf } from '../work/image';
+import { airOf } from '../measure/air';
 import { defineKind, percent, toneLevel } from './define';
 
 const NEAR = 0.004;
 const WIDE = 0.02;
-const CLEARS = 0.9;
+/** How much of the haze that is seen goes at most: a sky that is all haze must stay a sky. */
+const CLEARS = 0.8;
+const LEAST_AIR = 0.4;
 
 /** Takes haze off where the picture is hazy, found by its dark channel and refined along its edges (K. He, J. Sun, X. Tang 2009), or lays an even one over it. */
 export const haze = defineKind({
@@ -14,10 +17,12 @@ export const haze = defineKind({
   space: 'encoded',
   params: {
     clear: percent({ label: 'Clear', min: -1 }),
-    air: toneLevel({ label: 'Tone of the haze', min: 0.4, at: 0.9 }),
+    air: toneLevel({ label: 'Tone of the haze', min: LEAST_AIR, at: 0.9 }),
   },
   byDefault: 'neutral',
   shown: { clear: 0.6 },
+  auto: (seen) => ({ air: Math.max(LEAST_AIR, airOf(seen)) }),
+  autoAtFirst: true,
   work: (read, values, { edge }) => {
     if (values.clear === 0) return read;
     if (values.clear < 0) return affine(read, 1 + 0.8 * values.clear, -0.8 * values.clear * values.air);

@@ -1,4 +1,5 @@
-import { kindOf, defaults, type KindId } from '../kinds';
+import { kindOf, defaults, type KindId, type ParamValue } from '../kinds';
+import type { Bytes } from '../measure/spot';
 import { openGate } from '../masks/gate';
 import { MAX_LAYERS, MAX_NESTING, type Group, type KindLayer, type Layer, type Stack } from './schema';
 
@@ -109,10 +110,11 @@ export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
   return withStack(stack, walk(stack.layers));
 }
 
-/** A layer of a kind at its defaults. */
-export function newLayer(kind: KindId, id: string): KindLayer {
-  const { label, params } = kindOf(kind);
-  return { id, kind, name: label, on: true, strength: 1, blend: 'normal', reads: 'below', gate: openGate, params: defaults(params) };
+/** A layer of a kind at its defaults; where the kind begins with values found from the picture, with those, if it is seen what the layer will read. */
+export function newLayer(kind: KindId, id: string, seen?: Bytes): KindLayer {
+  const { label, params, auto, autoAtFirst } = kindOf(kind);
+  const found = seen && autoAtFirst && auto ? (auto(seen) as Record<string, ParamValue>) : {};
+  return { id, kind, name: label, on: true, strength: 1, blend: 'normal', reads: 'below', gate: openGate, params: { ...defaults(params), ...found } };
 }
 
 export const newGroup = (id: string, layers: readonly Layer[]): Group => ({

@@ -1,0 +1,48 @@
+import path from 'node:path';
+import sharp from 'sharp';
+import { emptyStack, newLayer } from '@bexlen/core';
+import { decodeFitted, here } from '@bexlen/server/decode';
+import { Workshop } from '@bexlen/server/workshop';
+import { shareUnder, tonesOf } from '../src/proofs/steps';
+
+const root = path.join(__dirname, '../..');
+const workshop = new Workshop({ hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') }, 2);
+afterAll(() => workshop.close());
+
+const BLACK = 3;
+const MOST = 0.01;
+
+it.each([
+  'dunes',
+  'gorge-falls',
+  'lantern-lane',
+  'orchard-avenue',
+  'puppet-portrait',
+  'rehearsal-window',
+  'rooftops-above',
+  'tower-path',
+  'workbench',
+])('haze that is cleared wholly does not crush the shade of %s', async (name) => {
+  const photo = await decodeFitted({ file: path.join(root, 'demo', `${name}.jpg`), depth: 8, alpha: false }, 1200);
+  const { width, height } = photo.layout;
+  const seen = {
+    width,
+    height,
+    data: await sharp(photo.pixels, { raw: { width, height, channels: 3 } })
+      .ensureAlpha()
+      .raw()
+      .toBuffer(),
+  };
+  const found = newLayer('haze', 'haze', seen);
+  const crew = await workshop.hire();
+  for (const air of [found.params['air'] as number, 1]) {
+    await crew.open(here(photo));
+    const layer = { ...found, params: { ...found.params, air, clear: 1 } };
+    const { pixels } = await crew.render({ ...emptyStack, layers: [layer] }, 'rgb8', 'srgb');
+    const [before, after] = [photo.pixels, pixels].map((bytes) => shareUnder(tonesOf(width, height, bytes), BLACK)) as [number, number];
+    expect(after - before).toBeLessThan(MOST);
+    // It does something all the same.
+    expect(Buffer.compare(Buffer.from(pixels), Buffer.from(photo.pixels))).not.toBe(0);
+  }
+  await workshop.takeBack(crew);
+});

@@ -1,0 +1,45 @@
+import { referenceKernels } from '../../kernels/reference';
+import { newMemory } from '../../src/pixels/kernels';
+import type { Table } from '../../src/work/image';
+import { opOf, type OpId } from '../../src/work/ops';
+import { map, pixel, premultiplied, straight, type Four, type Whole } from './picture';
+
+const [A, B, TO, LINE, TABLE] = [1 << 10, 1 << 16, 1 << 17, 1 << 18, 1 << 19];
+const PAGES = 64;
+
+/** The readable loops of single pixels, each run over whole images row by row. */
+export class Loops {
+  private readonly memory = newMemory(false);
+  private readonly kernels;
+  private readonly floats: Float32Array;
+
+  constructor() {
+    this.memory.grow(PAGES);
+    this.kernels = referenceKernels(this.memory);
+    this.floats = new Float32Array(this.memory.buffer);
+  }
+
+  run(op: OpId, numbers: readonly number[], table: Table | undefined, [first, second]: readonly Whole[]): Whole {
+    if (!first) throw new Error(`${op} has no input`);
+    const { takes, gives, premultiplied: own = false, bind } = opOf(op);
+    if (table) this.floats.set(table.make(), TABLE / 4);
+    const run = bind(this.kernels, numbers, TABLE, LINE);
+    const { width, height } = first;
+    const out = new Float64Array(4 * width * height);
+    const row = (image: Whole, y: number, content: 'colour' | 'numbers' | undefined): Four[] =>
+      Array.from({ length: width }, (_, x) => {
+        const v = pixel(image, y * width + x);
+        return content === 'colour' && !own ? straight(v) : v;
+      });
+    for (let y = 0; y < height; y++) {
+      this.floats.set(row(first, y, takes[0]).flat(), A / 4);
+      if (second) this.floats.set(row(second, y, takes[1]).flat(), B / 4);
+      run(TO, A, B, width, 0, y);
+      out.set(this.floats.subarray(TO / 4, TO / 4 + 4 * width), 4 * y * width);
+    }
+    const made = { width, height, at: out };
+    return gives === 'colour' && !own
+      ? map(made, (i) => premultiplied([...pixel(made, i).slice(0, 3), pixel(first, i)[3]] as unknown as Four))
+      : made;
+  }
+}
