@@ -91,6 +91,8 @@ await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.
   await bundle('server/src/main.ts', at('build/server.mjs'), { platform: 'node', external, sourcemap: true });
   await bundle('cli/src/main.ts', at('build/cli.mjs'), { platform: 'node', external, sourcemap: true });
   await bundle('server/src/jobs/hand.ts', at('build/hand.mjs'), { platform: 'node', external });
+  await bundle('server/src/images/reader-process.ts', at('build/reader.mjs'), { platform: 'node', external });
+  await bundle('server/src/http/check-thread.ts', at('build/checks.mjs'), { platform: 'node', external });
 });
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/hand.ts'], at('app/src/engine/built.json'), workers);
 fonts();

@@ -1,4 +1,5 @@
 export { BexlenError, type FaultCode } from './errors';
+export { echoed, fitName, keptText, refusalOf } from './refusals';
 export { kindTable, rangeOf, stored } from './kinds/table';
 export { modeFamilies, modeOf, modes, type Mode, type ModeId } from './blend';
 export {
@@ -41,7 +42,7 @@ export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, turned, wholeC
 export * from './geometry/crop';
 export { copies, filmPlaceOf, isPicture, shapeOf, type FilmPlace, type Patch, type Shape } from './geometry/shape';
 export { GRID, reachOf } from './stack/reach';
-export { cubeLabel, cubesIn, provideCube, readCube, writeCube, type Cube } from './formats/cube';
+export { MOST_CUBE_TEXT, cubeLabel, cubesIn, provideCube, readCube, writeCube, type Cube } from './formats/cube';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
 export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';

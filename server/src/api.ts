@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Stack } from '@bexlen/core';
+import { keptText, type Stack } from '@bexlen/core';
 
 /** What goes over the wire between the app and the server. Both sides check with these. */
 export const PIXEL_EDGES = [256, 1024, 1536, 2048] as const;
@@ -10,11 +10,15 @@ export const LONGEST_CAPTION = 500;
 
 const stack = z.unknown() as unknown as z.ZodType<Stack>;
 const id = z.string().min(1).max(60);
-const name = z.string().trim().min(1, 'A name needs at least one character.').max(LONGEST_NAME, `A name has at most ${LONGEST_NAME} characters.`);
+const text = (): z.ZodString => keptText(z.string());
+const name = text().trim().min(1, 'A name needs at least one character.').max(LONGEST_NAME, `A name has at most ${LONGEST_NAME} characters.`);
+
+/** A name as it was kept, whatever may be asked of new ones by now. */
+const keptName = z.string();
 
 export const versionSummary = z.object({
   id,
-  name,
+  name: keptName,
   revision: z.number().int(),
   layers: z.number(),
   families: z.array(z.string()),
@@ -26,7 +30,7 @@ export const versionSummary = z.object({
 export type VersionSummary = z.infer<typeof versionSummary>;
 export const photo = z.object({
   id,
-  name,
+  name: keptName,
   caption: z.string(),
   format: z.string(),
   width: z.number(),
@@ -41,18 +45,21 @@ export const photo = z.object({
 });
 export type Photo = z.infer<typeof photo>;
 
+/** The shelf, and how many photos are on it that could not be read. */
+export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int() });
+
 export const imported = z.object({ photo, known: z.boolean() });
 
-export const photoChange = z.strictObject({ name, caption: z.string().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
+export const photoChange = z.strictObject({ name, caption: text().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
 export type PhotoChange = z.infer<typeof photoChange>;
 
-export const step = z.object({ words: z.string().max(200), stack });
+export const step = z.object({ words: text().max(200), stack });
 export type Step = z.infer<typeof step>;
 
 export const version = z.object({
   id,
   photoId: id,
-  name,
+  name: keptName,
   revision: z.number().int(),
   /** The states it has been in, the first one being how it began; `cursor` is the one in force. */
   steps: z.array(step).min(1),

@@ -1,11 +1,13 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
-import { BexlenError } from '@bexlen/core';
+import { BexlenError, echoed, fitName } from '@bexlen/core';
+import { LONGEST_NAME } from './api';
 import type { Folder } from './folder';
-import { inspect, READS } from './images/inspect';
+import { READS } from './images/inspect';
+import type { Readers } from './images/readers';
 import type { Db } from './store/db';
-import { derivedPath, keepOriginal, receive, writeWhole, type Received } from './store/originals';
+import { derivedPath, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
 import { addPhoto, changePhoto, photoByHash } from './store/photos';
 
 export interface Imported {
@@ -15,33 +17,38 @@ export interface Imported {
 }
 
 /** Takes a file in: received, looked at, kept, entered. Whatever goes wrong leaves neither rows nor files. */
-export async function importPhoto(db: Db, folder: Folder, stream: Readable, fileName: string): Promise<Imported> {
+export async function importPhoto(db: Db, folder: Folder, readers: Readers, stream: Readable, fileName: string): Promise<Imported> {
   const received = await receive(folder, stream);
   try {
-    return await enter(db, folder, received, fileName);
+    return await enter(db, folder, readers, received, fileName);
   } finally {
     await fs.rm(received.file, { force: true });
+    await fs.rm(`${received.file}-thumb`, { force: true });
   }
 }
 
-async function enter(db: Db, folder: Folder, received: Received, fileName: string): Promise<Imported> {
-  if (received.bytes === 0) throw new BexlenError('no-picture', `${fileName} is empty.`, `Bexlen reads ${READS}.`);
+async function enter(db: Db, folder: Folder, readers: Readers, received: Received, fileName: string): Promise<Imported> {
+  if (received.bytes === 0) throw new BexlenError('no-picture', `${echoed(fileName)} is empty.`, `Bexlen reads ${READS}.`);
   const twin = await photoByHash(db, received.hash);
   if (twin) {
     if (twin.binned) await changePhoto(db, twin.id, { binned: false });
     return { id: twin.id, known: true };
   }
-  const { thumb, ...facts } = await inspect(received.file, fileName);
-  await writeWhole(folder, derivedPath(folder, received.hash, 'thumb.jpg'), thumb);
+  const thumb = `${received.file}-thumb`;
+  const facts = await readers.inspect(received.file, echoed(fileName), thumb);
+  await fs.rename(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
   await keepOriginal(folder, received);
   try {
     return { id: await addPhoto(db, { ...facts, hash: received.hash, bytes: received.bytes, name: nameOf(fileName) }), known: false };
   } catch (error) {
     // The same file may have come twice at once; the other one has it now.
     const first = await photoByHash(db, received.hash);
-    if (!first) throw error;
+    if (!first) {
+      await removeOriginal(folder, received.hash);
+      throw error;
+    }
     return { id: first.id, known: true };
   }
 }
 
-const nameOf = (fileName: string): string => path.parse(fileName).name.slice(0, 120) || 'Photo';
+const nameOf = (fileName: string): string => fitName(path.parse(fileName).name, LONGEST_NAME, 'Photo');

@@ -45,6 +45,8 @@ async function main(): Promise<void> {
     site: path.join(root, 'app/dist'),
     migrations: path.join(root, 'server/src/store/migrations'),
     engine: { hand: path.join(built, 'hand.mjs'), kernels: path.join(built, 'kernels.wasm') },
+    reader: path.join(built, 'reader.mjs'),
+    checks: path.join(built, 'checks.mjs'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
     log: newLog(process.env['BEXLEN_LOG'] ?? 'warn'),

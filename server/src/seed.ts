@@ -4,10 +4,11 @@ import path from 'node:path';
 import { z } from 'zod';
 import { readLook, readStack, type Look } from '@bexlen/core';
 import type { Folder } from './folder';
+import type { Readers } from './images/readers';
 import { importPhoto } from './importer';
 import type { Db } from './store/db';
 import { addVersion } from './store/versions';
-import { allPhotos, changePhoto } from './store/photos';
+import { allHashes, changePhoto } from './store/photos';
 
 const shelf = z.array(
   z.strictObject({
@@ -20,11 +21,11 @@ const shelf = z.array(
 );
 
 /** Fills an empty shelf with the demo photos and their versions. A shelf that has photos is left alone. */
-export async function seed(db: Db, folder: Folder, demo: string): Promise<void> {
-  if ((await allPhotos(db)).length > 0) return;
+export async function seed(db: Db, folder: Folder, readers: Readers, demo: string): Promise<void> {
+  if ((await allHashes(db)).size > 0) return;
   const entries = shelf.parse(JSON.parse(await fs.readFile(path.join(demo, 'shelf.json'), 'utf8')));
   for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
-    const { id } = await importPhoto(db, folder, createReadStream(path.join(demo, file)), file);
+    const { id } = await importPhoto(db, folder, readers, createReadStream(path.join(demo, file)), file);
     await changePhoto(db, id, { name, caption, picked });
     for (const version of versions) {
       const given = 'look' in version ? await lookOf(path.join(demo, version.look)) : { name: version.name, stack: readStack(version.stack) };

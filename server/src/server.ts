@@ -6,9 +6,11 @@ import express from 'express';
 import { pinoHttp } from 'pino-http';
 import { BexlenError } from '@bexlen/core';
 import { takeFolder } from './folder';
+import { Checks } from './http/checks';
 import { answerFault } from './http/faults';
 import { guard } from './http/guard';
 import { headers, site } from './http/site';
+import { Readers } from './images/readers';
 import { Workshop } from './jobs/workshop';
 import { Exporter } from './jobs/exporter';
 import { Thumbs } from './jobs/thumbs';
@@ -19,6 +21,8 @@ import { exportRoutes } from './routes/exports';
 import { photoRoutes } from './routes/photos';
 import { versionRoutes } from './routes/versions';
 import { openDb } from './store/db';
+import { removeStrays } from './store/originals';
+import { allHashes } from './store/photos';
 import { seed } from './seed';
 
 export interface Settings {
@@ -28,6 +32,9 @@ export interface Settings {
   readonly site: string;
   readonly migrations: string;
   readonly engine: EngineFiles;
+  /** The built programs that read photos and that check long texts. */
+  readonly reader: string;
+  readonly checks: string;
   /** A folder with the demo shelf; without it the shelf starts empty. */
   readonly demo?: string;
   readonly maxUploadBytes: number;
@@ -44,17 +51,22 @@ export async function start(settings: Settings): Promise<Running> {
   const { log } = settings;
   const folder = await takeFolder(settings.data);
   const db = await openDb(folder.database, settings.migrations);
-  if (settings.demo) await seed(db, folder, settings.demo);
+  const strays = await removeStrays(folder, await allHashes(db));
+  if (strays > 0) log.warn({ strays }, 'originals were removed that no photo names');
+  const readers = new Readers(settings.reader);
+  const checks = new Checks(settings.checks);
+  if (settings.demo) await seed(db, folder, readers, settings.demo);
 
   const news = createChannel();
   const exporter = new Exporter(
     db,
     folder,
+    checks,
     new Workshop(settings.engine, Math.min(4, os.availableParallelism())),
     log,
     (job) => void news.broadcast(job, 'export'),
   );
-  const thumbs = new Thumbs(db, folder, new Workshop(settings.engine, 1));
+  const thumbs = new Thumbs(db, folder, readers, checks, new Workshop(settings.engine, 1));
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: false }));
@@ -62,10 +74,10 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(guard);
   app.use(
     '/api',
-    photoRoutes(db, folder, settings.maxUploadBytes),
-    versionRoutes(db, thumbs),
+    photoRoutes(db, folder, readers, checks, settings.maxUploadBytes),
+    versionRoutes(db, thumbs, checks),
     exportRoutes(db, folder, exporter, news),
-    cubeRoutes(folder),
+    cubeRoutes(folder, checks),
   );
   app.use('/api', () => {
     throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');
@@ -82,6 +94,8 @@ export async function start(settings: Settings): Promise<Running> {
     server.closeAllConnections();
     await exporter.close();
     await thumbs.close();
+    await readers.close();
+    await checks.close();
     await db.close();
     await folder.release();
   };

@@ -18,6 +18,8 @@ export async function startServer(data: string, maxUploadBytes = 256e6): Promise
     site,
     migrations: path.join(root, 'server/src/store/migrations'),
     engine: { hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') },
+    reader: path.join(root, 'build/reader.mjs'),
+    checks: path.join(root, 'build/checks.mjs'),
     maxUploadBytes,
     log: newLog('silent'),
   });

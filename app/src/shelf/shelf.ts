@@ -29,11 +29,15 @@ const { setState, getState } = useShelf;
 
 export async function openShelf(): Promise<void> {
   try {
-    setState({ photos: await server.photos(), state: 'ready', message: '' });
+    const { photos, unread } = await server.photos();
+    setState({ photos, state: 'ready', message: unread > 0 ? cannotRead(unread) : '' });
   } catch (error) {
     setState({ state: 'failed', message: sentenceOf(error) });
   }
 }
+
+const cannotRead = (count: number): string =>
+  `${count === 1 ? 'One photo' : `${count} photos`} could not be read and ${count === 1 ? 'is' : 'are'} not shown. The files are kept; a newer Bexlen may read them.`;
 
 const replace = (photo: Photo): void =>
   setState(({ photos }) => ({

@@ -43,7 +43,12 @@ async function ask<T>(schema: z.ZodType<T>, path: string, init: { method?: strin
 }
 
 export const server = {
-  photos: async (): Promise<Photo[]> => (await ask(z.object({ photos: z.array(api.photo) }), '/photos')).photos,
+  /** The shelf. A photo that cannot be read is left out and counted; it must not hide the others. */
+  photos: async (): Promise<{ photos: Photo[]; unread: number }> => {
+    const { photos, unread } = await ask(api.shelf, '/photos');
+    const read = photos.flatMap((one) => api.photo.safeParse(one).data ?? []);
+    return { photos: read, unread: unread + photos.length - read.length };
+  },
   photo: (id: string): Promise<Photo> => ask(api.photo, `/photos/${id}`),
   changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),
   version: (id: string): Promise<Version> => ask(api.version, `/versions/${id}`),

@@ -83,7 +83,7 @@ describe('a .cube file', () => {
   it.each([
     ['', 'no LUT_1D_SIZE'],
     ['LUT_3D_SIZE 2\n0 0 0', 'should have 8 entries and has 1'],
-    ['LUT_3D_SIZE 300', 'from 2 to 129'],
+    ['LUT_3D_SIZE 300', 'from 2 to 65'],
     ['LUT_1D_SIZE 2\n0 0 0\n1 1', 'line 3: An entry is three numbers'],
     ['LUT_1D_SIZE 2\n0 0 0\n1 1 1\n1 1 1', 'line 4: There are more'],
     ['0 0 0', 'line 1: The size of the table is not said'],

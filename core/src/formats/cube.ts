@@ -1,4 +1,5 @@
 import { BexlenError } from '../errors';
+import { echoed, fitName } from '../refusals';
 
 /** A colour look-up table: one curve for each channel, or a lattice of colours. */
 export interface Cube {
@@ -14,7 +15,9 @@ export interface Cube {
 }
 
 const MOST_1D = 65536;
-const MOST_3D = 129;
+const MOST_3D = 65;
+/** Characters of a table that is read: a lattice of 65 with twelve digits to a number. */
+export const MOST_CUBE_TEXT = 16e6;
 type Three = [number, number, number];
 
 /**
@@ -22,6 +25,7 @@ type Three = [number, number, number];
  * the line that is wrong.
  */
 export function readCube(text: string): Cube {
+  if (text.length > MOST_CUBE_TEXT) throw wrong(undefined, 'It is longer than 16 MB.');
   let [title, dimensions, size] = ['', 0, 0];
   let [least, most]: [Three, Three] = [
     [0, 0, 0],
@@ -39,7 +43,7 @@ export function readCube(text: string): Cube {
       if (dimensions === 0) throw wrong(i, 'The size of the table is not said before its entries.');
       if (values.length >= 3 * (dimensions === 1 ? size : size ** 3)) throw wrong(i, 'There are more entries than the size says.');
       values.push(...three);
-    } else if (word === 'TITLE') title = line.slice(5).trim().replace(/^"|"$/g, '').slice(0, 120);
+    } else if (word === 'TITLE') title = fitName(line.slice(5).trim().replace(/^"|"$/g, ''), 120, '');
     else if (word === 'LUT_1D_SIZE' || word === 'LUT_3D_SIZE') {
       if (dimensions !== 0) throw wrong(i, 'The size is said twice.');
       dimensions = word === 'LUT_1D_SIZE' ? 1 : 3;
@@ -50,7 +54,7 @@ export function readCube(text: string): Cube {
       if (numbers.length !== 3 || !numbers.every(Number.isFinite)) throw wrong(i, 'A domain is three numbers.');
       if (word === 'DOMAIN_MIN') least = numbers as Three;
       else most = numbers as Three;
-    } else throw wrong(i, `“${word.slice(0, 40)}” is not known in a .cube file.`);
+    } else throw wrong(i, `“${echoed(word, 40)}” is not known in a .cube file.`);
   }
   if (dimensions === 0) throw wrong(undefined, 'It has no LUT_1D_SIZE and no LUT_3D_SIZE.');
   const entries = dimensions === 1 ? size : size ** 3;
@@ -86,7 +90,7 @@ export const provideCube = (name: string, cube: Cube): void => void library.set(
 /** A cube by name. Throws `not-found` if nobody provided it. */
 export function cubeOf(name: string): Cube {
   const cube = library.get(name);
-  if (!cube) throw new BexlenError('not-found', `The cube file “${cubeLabel(name)}” is not at hand.`, 'Choose the file again in its layer.');
+  if (!cube) throw new BexlenError('not-found', `The cube file “${echoed(cubeLabel(name))}” is not at hand.`, 'Choose the file again in its layer.');
   return cube;
 }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { FilmPlace } from '../geometry/shape';
 import { curveSchema, type Curve } from '../masks/curve';
+import { keptText } from '../refusals';
 import type { Facts } from '../measure/facts';
 import type { Bytes, Spot } from '../measure/spot';
 import type { Image } from '../work/image';
@@ -175,7 +176,7 @@ export const toneCurve = (label: string, section?: string): CurveParam => ({ typ
 function valueSchema(param: Param): z.ZodType {
   if (param.type === 'number') return z.number().min(param.min).max(param.max);
   if (param.type === 'curve') return curveSchema;
-  if (param.type === 'file') return z.string().max(200, 'A file name has at most 200 characters.');
+  if (param.type === 'file') return keptText(z.string()).max(200, 'A file name has at most 200 characters.');
   return z.enum(param.options.map(({ id }) => id));
 }
 

@@ -1,3 +1,4 @@
+import { BexlenError, type FaultCode } from '../errors';
 import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import { provideCube, type Cube } from '../formats/cube';
 import type { FilmPlace, Shape } from '../geometry/shape';
@@ -65,7 +66,13 @@ export type FromHand =
       readonly ms: number;
     }
   | { readonly type: 'stopped'; readonly id: number }
-  | { readonly type: 'failed'; readonly id?: number; readonly message: string };
+  | {
+      readonly type: 'failed';
+      readonly id?: number;
+      readonly message: string;
+      /** Of a fault that people can do something about. */
+      readonly fault?: { readonly code: FaultCode; readonly hint: string };
+    };
 
 interface Assist {
   readonly plan: Plan;
@@ -92,7 +99,8 @@ export function startHand(wire: Wire): void {
         return lead.render(data, wire);
       } catch (error) {
         const message = error instanceof Error ? error.message : String(error);
-        wire.postMessage({ type: 'failed', ...(data.type === 'render' && { id: data.id }), message } satisfies FromHand);
+        const fault = error instanceof BexlenError ? { fault: { code: error.code, hint: error.hint } } : {};
+        wire.postMessage({ type: 'failed', ...(data.type === 'render' && { id: data.id }), message, ...fault } satisfies FromHand);
       }
     });
   };

@@ -1,7 +1,10 @@
 import { Chance } from '../../test/chance';
-import { group, layer, stackOf } from '../../test/kernels';
+import { fill } from '../../test/engine';
+import { fastKernels, group, layer, stackOf } from '../../test/kernels';
 import { fault, photos } from '../../test/long-way/fault';
 import { modeIds } from '../blend';
+import { newMemory } from '../pixels/kernels';
+import { Engine } from './engine';
 import type { Layer, Stack } from './schema';
 
 describe.each(modeIds)('%s', (blend) => {
@@ -33,5 +36,34 @@ describe('stacks at random', () => {
     const [, form] = chance.of(photos);
     const layout = { width: 60 + chance.below(60), height: 40 + chance.below(40), ...form };
     expect(await fault(stacks(chance), layout, chance.proof(layout))).toBeUndefined();
+  });
+});
+
+describe('deep stacks with many blurs', () => {
+  const deep = (n: number): Stack =>
+    stackOf(
+      ...Array.from({ length: n }, (_, i) => {
+        if (i % 3 === 0) return layer('infrared', { glow: 0.4, grain: 0 }, { strength: 0.3 });
+        return i % 3 === 1
+          ? layer('local-contrast', { fine: 0.5, medium: -0.3 }, { strength: 0.5 })
+          : layer('blur', { radius: 0.01 }, { strength: 0.4, blend: 'soft-light' });
+      }),
+    );
+  it.each(photos)('are what they are the long way: %s', async (_, form) => {
+    const layout = { width: 90, height: 60, ...form };
+    expect(await fault(deep(15), layout, new Chance(3).proof(layout))).toBeUndefined();
+  });
+
+  it('take no more memory than a few images, however deep they are', async () => {
+    const layout = { width: 320, height: 200, depth: 8, channels: 3 } as const;
+    const bytes = async (n: number): Promise<number> => {
+      const memory = newMemory(true);
+      const engine = new Engine(memory, await fastKernels(memory), 1);
+      fill(engine, layout, new Chance(4).proof(layout));
+      engine.render({ stack: deep(n), format: 'rgb8', spend: true });
+      return memory.buffer.byteLength;
+    };
+    const [few, many] = [await bytes(18), await bytes(180)];
+    expect(many).toBeLessThan(few + 20e6);
   });
 });

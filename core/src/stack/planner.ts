@@ -22,6 +22,7 @@ import {
   type TileSize,
 } from './plan';
 import { Reductions, type BlurStep } from './reductions';
+import { Spilled, spillsFor } from './spills';
 import { tablesBytes } from './tables';
 import { fitting } from './tiles';
 import { scratchBytes } from './workplace';
@@ -125,11 +126,14 @@ export class Planner {
       passes.push(reductions.pass(blur, () => routeTo(blur.from), plain, wanted.hold));
     };
 
-    for (const value of held.wanted) {
-      const at = this.heap.take(this.imageBytes);
+    const isLocal = (step: Step): boolean => step.do === 'blur' && !reductions.isGlobal(step);
+    const spilled = new Spilled(this.heap, this.imageBytes, program, spillsFor(program, new Set([...stops, ...held.wanted]), this.layout, isLocal));
+    for (const { to: value } of program.steps) {
+      if (!held.wanted.includes(value) && !spilled.has(value)) continue;
       const route = routeTo(value);
+      const at = spilled.has(value) ? spilled.place(value) : this.heap.take(this.imageBytes);
       passes.push({ do: 'store', route, at, format: 'float', tile: tileFor(route) });
-      this.held.set(value, at);
+      if (!spilled.has(value)) this.held.set(value, at);
       stops.add(value);
     }
     const own = program.watched;
@@ -147,7 +151,7 @@ export class Planner {
       noise: this.noise,
       lows: reductions.lows(used),
       numbers: [...program.numbers],
-      held: Object.fromEntries(this.held),
+      held: Object.fromEntries([...this.held, ...spilled.places]),
       passes,
       scratch: this.scratchFor(passes),
     };
@@ -156,6 +160,7 @@ export class Planner {
       done: (finished) => {
         const broken = finished ? [] : passes.filter((pass) => pass.do === 'reduce');
         reductions.done([...blurs.values()], used, broken);
+        spilled.end();
         if (!finished) held.wanted.forEach((value) => this.letGo(value));
       },
     };
@@ -195,9 +200,9 @@ export class Planner {
       .filter(needed)
       .flatMap(inputsOf)
       .filter((value) => this.last.has(value));
-    const forks = steps.filter((step) => step.do === 'blur' && !at.has(step.to)).flatMap((blur) => this.forksOf(program, blur as BlurStep, at));
     this.last = values;
     if (!hold) return { known, wanted: [] };
+    const forks = this.forks(program, at);
     const room = Math.floor(HELD_BYTES / this.imageBytes) - known.length;
     const dear = [...new Set([...below, ...forks])]
       .filter((value) => !folded.has(value) && !at.has(value) && steps.find(({ to }) => to === value)?.do !== 'blur')
@@ -213,11 +218,16 @@ export class Planner {
     };
   }
 
-  /** Values that a blurred image is made from and that something besides it needs too, seen from the blur. */
-  private forksOf({ steps }: Program, blur: BlurStep, at: ReadonlySet<Value>): Value[] {
-    const inside = new Set(slice(steps, [blur.from], at).map(({ to }) => to));
-    const leadsOut = (value: Value): boolean => steps.some((step) => inputsOf(step).includes(value) && !inside.has(step.to) && step.to !== blur.to);
-    return [...inside].filter(leadsOut);
+  /** Values that blurred images are made from and that something besides these needs too. */
+  private forks({ steps }: Program, at: ReadonlySet<Value>): Value[] {
+    const readers = new Map<Value, Step[]>();
+    for (const step of steps) for (const value of inputsOf(step)) readers.set(value, [...(readers.get(value) ?? []), step]);
+    const blurs = steps.filter((step): step is BlurStep => step.do === 'blur' && !at.has(step.to));
+    return blurs.flatMap((blur) => {
+      const inside = new Set(slice(steps, [blur.from], at).map(({ to }) => to));
+      const leadsOut = (value: Value): boolean => (readers.get(value) ?? []).some(({ to }) => !inside.has(to) && to !== blur.to);
+      return [...inside].filter(leadsOut);
+    });
   }
 
   private tablesFor(program: Program): Record<string, number> {

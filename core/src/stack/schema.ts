@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { modeIds } from '../blend';
 import { BexlenError } from '../errors';
+import { echoed, keptText, refusalOf } from '../refusals';
 import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { gateSchema, type Gate } from '../masks/gate';
 import { kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
@@ -45,7 +46,7 @@ export interface Stack {
 
 const channel = {
   id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
-  name: z.string().trim().min(1, 'A layer needs a name.').max(60, 'A name has at most 60 characters.'),
+  name: keptText(z.string()).trim().min(1, 'A layer needs a name.').max(60, 'A name has at most 60 characters.'),
   on: z.boolean(),
   strength: z.number().min(0).max(1),
   blend: z.enum(modeIds),
@@ -88,13 +89,11 @@ const badVersion = (message: string): BexlenError =>
 
 function sentence(error: z.ZodError, input: unknown): string {
   const issue = error.issues[0];
-  if (!issue) return 'This version cannot be read.';
-  const path = issue.path.map(String);
-  const at = path.join('.') || 'the version';
-  const layer = at.endsWith('.kind') ? issue.path.slice(0, -1).reduce<unknown>(child, input) : undefined;
+  const at = issue?.path.map(String).join('.') ?? '';
+  const layer = issue && at.endsWith('.kind') ? issue.path.slice(0, -1).reduce<unknown>(child, input) : undefined;
   const kind = layer === undefined ? undefined : child(layer, 'kind');
-  if (kind !== undefined && !isKind(String(kind))) return `${at}: there is no kind called “${String(kind).slice(0, 40)}”.`;
-  return `${at}: ${issue.message}`;
+  if (kind !== undefined && !isKind(String(kind))) return `${at}: there is no kind called “${echoed(kind, 40)}”.`;
+  return refusalOf(error, 'The version');
 }
 
 const child = (value: unknown, key: PropertyKey): unknown =>

@@ -1,7 +1,7 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import { MulterError } from 'multer';
 import { ZodError } from 'zod';
-import { BexlenError, type FaultCode } from '@bexlen/core';
+import { BexlenError, echoed, refusalOf, type FaultCode } from '@bexlen/core';
 import type { Fault } from '../api';
 import type { Log } from '../log';
 
@@ -13,6 +13,9 @@ const STATUS: Record<FaultCode, number> = {
   'wrong-host': 421,
   'foreign-origin': 403,
   'too-large': 413,
+  'bad-range': 416,
+  changed: 412,
+  'bad-encoding': 415,
   'no-picture': 415,
   'unsupported-format': 415,
   'damaged-picture': 422,
@@ -29,27 +32,35 @@ const STATUS: Record<FaultCode, number> = {
 export function asFault(error: unknown): BexlenError {
   if (error instanceof BexlenError) return error;
   if (error instanceof ZodError)
-    return new BexlenError('bad-request', zodSentence(error), 'Nothing was changed. Send the request as the API describes it.');
+    return new BexlenError('bad-request', refusalOf(error, 'The request'), 'Nothing was changed. Send the request as the API describes it.');
   if (error instanceof MulterError)
     return error.code === 'LIMIT_FILE_SIZE'
       ? new BexlenError('too-large', 'The file is larger than an import may be.', 'Make it smaller and import it again.')
-      : new BexlenError('bad-request', `The upload is not as expected: ${error.message}.`, 'Send one file in the field “photo”.');
-  const { code, type } = (error ?? {}) as { code?: string; type?: string };
+      : new BexlenError('bad-request', `The upload is not as expected: ${echoed(error.message)}.`, 'Send one file in the field “photo”.');
+  const { code, type, status } = (error ?? {}) as { code?: string; type?: string; status?: unknown };
   if (code === 'ENOSPC' || code === 'EDQUOT')
     return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
   if (type === 'entity.too.large') return new BexlenError('too-large', 'The request is too large.', 'A version takes at most 200 layers.');
   if (type === 'entity.parse.failed') return new BexlenError('bad-request', 'The request is not JSON.', 'Send it again as JSON.');
   if (isDiskFull(error))
     return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
+  if (typeof status === 'number' && status >= 400 && status < 500) return ofStatus(status);
   return new BexlenError('internal', 'Something went wrong on the server.', 'Try again. If it happens again, look at the server’s messages.');
 }
 
 /** Encoders report a full disk in words only. */
 const isDiskFull = (error: unknown): boolean => error instanceof Error && /no space left|disk full|write error/i.test(error.message);
 
-function zodSentence(error: ZodError): string {
-  const issue = error.issues[0];
-  return issue ? `${issue.path.map(String).join('.') || 'The request'}: ${issue.message}` : 'The request cannot be read.';
+/** What the libraries that read requests found wrong, by the status they give it. */
+function ofStatus(status: number): BexlenError {
+  const again = 'Nothing was changed. Send it again as the API describes it.';
+  if (status === 404) return new BexlenError('not-found', 'This file is not here.', 'Load the page again.');
+  if (status === 412) return new BexlenError('changed', 'It is not what it was when it was last asked for.', 'Ask for it anew.');
+  if (status === 413) return new BexlenError('too-large', 'The request is too large.', 'Make it smaller and send it again.');
+  if (status === 415)
+    return new BexlenError('bad-encoding', 'The request is written in an encoding that is not read here.', 'Send it as UTF-8, plain or by gzip.');
+  if (status === 416) return new BexlenError('bad-range', 'The part that is asked for lies outside the file.', 'Ask for the whole file.');
+  return new BexlenError('bad-request', 'The request cannot be read.', again);
 }
 
 export const toFault = ({ code, message, hint }: BexlenError): Fault => ({ code, message, hint });
@@ -62,7 +73,9 @@ export const answerFault =
     if (fault.code === 'internal') log.error({ err: error as unknown, url: req.url }, 'request failed');
     if (res.headersSent) return next(error);
     if (!req.complete) res.set('Connection', 'close');
-    res.status(STATUS[fault.code]).json(toFault(fault));
+    // What was said of the file that was asked for does not hold for a refusal.
+    for (const name of ['Content-Type', 'Content-Disposition', 'Content-Length', 'ETag', 'Last-Modified', 'Accept-Ranges']) res.removeHeader(name);
+    res.status(STATUS[fault.code]).set('Cache-Control', 'no-store').json(toFault(fault));
   };
 
 /** For a path that exists, but not with this method. */

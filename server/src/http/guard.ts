@@ -8,7 +8,11 @@ export const guard: RequestHandler = (req, _res, next) => {
   const host = req.headers.host ?? '';
   if (!names.includes(host)) throw new BexlenError('wrong-host', 'Bexlen does not answer under this name.', `Open http://${names[0]} instead.`);
   const { origin } = req.headers;
-  if (origin !== undefined && origin !== `http://${host}`)
-    throw new BexlenError('foreign-origin', 'This request comes from another site.', 'Use Bexlen from its own page.');
+  if (origin !== undefined && origin !== `http://${host}`) throw foreign();
+  const site = req.headers['sec-fetch-site'];
+  const writes = req.method !== 'GET' && req.method !== 'HEAD';
+  if (writes && (site === 'cross-site' || site === 'same-site')) throw foreign();
   next();
 };
+
+const foreign = (): BexlenError => new BexlenError('foreign-origin', 'This request comes from another site.', 'Use Bexlen from its own page.');

@@ -1,8 +1,11 @@
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { BexlenError } from '@bexlen/core';
 import { THUMB_EDGE } from '../api';
 
 export const MAX_PIXELS = 200e6;
+/** Pixels along a side at most, as JPEG has them, and bytes of the decoded pixels. */
+const MAX_SIDE = 65_500;
+const MAX_BYTES = 800e6;
 const FORMATS: Record<string, string> = { jpeg: 'JPEG', png: 'PNG', tiff: 'TIFF', webp: 'WebP', heif: 'AVIF' };
 export const READS = 'JPEG, PNG, TIFF, WebP and AVIF';
 
@@ -12,12 +15,10 @@ export interface Inspected {
   readonly height: number;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
-  /** A JPEG for the shelf. */
-  readonly thumb: Buffer;
 }
 
-/** Looks at a file and reads it once from end to end. Throws a fault that says what is wrong with it. */
-export async function inspect(file: string, name: string): Promise<Inspected> {
+/** Looks at a file and reads it once from end to end, which gives a JPEG for the shelf, written to `thumb` if one is wanted. Throws a fault that says what is wrong with it. */
+export async function inspect(file: string, name: string, thumb?: string): Promise<Inspected> {
   const meta = await sharp(file, { limitInputPixels: false })
     .metadata()
     .catch(() => {
@@ -26,24 +27,37 @@ export async function inspect(file: string, name: string): Promise<Inspected> {
   const format = FORMATS[meta.format];
   if (!format || (meta.format === 'heif' && meta.compression !== 'av1'))
     throw new BexlenError('unsupported-format', `${name} is a ${meta.format.toUpperCase()} file.`, `Bexlen reads ${READS}.`);
-  if (meta.width * meta.height > MAX_PIXELS)
-    throw new BexlenError(
-      'too-many-pixels',
-      `${name} claims ${meta.width} x ${meta.height} pixels; the limit is ${MAX_PIXELS / 1e6} megapixels.`,
-      'Make it smaller and import it again.',
-    );
-  const thumb = await sharp(file, { limitInputPixels: MAX_PIXELS, failOn: 'warning' })
-    .autoOrient()
-    .resize(THUMB_EDGE, THUMB_EDGE, { fit: 'inside', withoutEnlargement: true })
-    .flatten({ background: '#808080' })
-    .toColourspace('srgb')
-    .jpeg({ quality: 86 })
-    .toBuffer()
+  const depth = meta.depth === 'uchar' ? 8 : 16;
+  checkSize(name, meta, depth);
+  const turned = (meta.orientation ?? 1) >= 5;
+  const whole = sharp(file, { limitInputPixels: MAX_PIXELS, failOn: 'warning' });
+  await small(whole, meta.orientation ?? 1)
+    .then((image) => image.flatten({ background: '#808080' }).toColourspace('srgb').jpeg({ quality: 86 }))
+    .then(async (jpeg) => void (await (thumb === undefined ? jpeg.toBuffer() : jpeg.toFile(thumb))))
     .catch(() => {
       throw new BexlenError('damaged-picture', `${name} is damaged or cut off.`, 'Copy it again from where it came from, then import that.');
     });
-  const turned = (meta.orientation ?? 1) >= 5;
   const [width, height] = turned ? [meta.height, meta.width] : [meta.width, meta.height];
-  const depth = meta.depth === 'uchar' ? 8 : 16;
-  return { format, width, height, depth, alpha: meta.hasAlpha, thumb };
+  return { format, width, height, depth, alpha: meta.hasAlpha };
+}
+
+function checkSize(name: string, { width, height, channels }: { width: number; height: number; channels: number }, depth: 8 | 16): void {
+  const smaller = 'Make it smaller and import it again.';
+  if (width * height > MAX_PIXELS)
+    throw new BexlenError('too-many-pixels', `${name} claims ${width} x ${height} pixels; the limit is ${MAX_PIXELS / 1e6} megapixels.`, smaller);
+  if (Math.max(width, height) > MAX_SIDE)
+    throw new BexlenError('too-many-pixels', `${name} is ${width} x ${height} pixels; a side has at most ${MAX_SIDE}.`, smaller);
+  if (width * height * channels * (depth / 8) > MAX_BYTES)
+    throw new BexlenError(
+      'too-many-pixels',
+      `${name} takes more than ${MAX_BYTES / 1e6} MB when it is unpacked.`,
+      'Make it smaller, or save it with 8 bits, and import it again.',
+    );
+}
+
+/** Fitted for the shelf while it is decoded, strip by strip; turned upright when it is small, since turning needs the whole of it. */
+async function small(image: Sharp, orientation: number): Promise<Sharp> {
+  const fitted = image.resize(THUMB_EDGE, THUMB_EDGE, { fit: 'inside', withoutEnlargement: true });
+  if (orientation === 1) return fitted;
+  return sharp(await fitted.keepMetadata().png({ compressionLevel: 1 }).toBuffer()).autoOrient();
 }

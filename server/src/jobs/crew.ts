@@ -178,7 +178,7 @@ export class Crew {
       const broke = (error: unknown): void => done(() => reject(error));
       const hear = (message: FromHand): void => {
         if (message.type === 'begun') this.begun(message);
-        if (message.type === 'failed') done(() => reject(new Error(message.message)));
+        if (message.type === 'failed') done(() => reject(asError(message)));
         if (wanted(message)) done(() => resolve(message));
       };
       this.lead.on('message', hear);
@@ -192,3 +192,6 @@ export class Crew {
     if (this.stopped) control.stop(words);
   }
 }
+
+const asError = ({ message, fault }: Extract<FromHand, { type: 'failed' }>): Error =>
+  fault ? new BexlenError(fault.code, message, fault.hint) : new Error(message);

@@ -2,43 +2,60 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { ExportJob } from '../api';
 import type { Folder } from '../folder';
+import type { Checks } from '../http/checks';
 import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
 import type { Cube } from '@bexlen/core';
 import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
-import { exportById, exportWork, nextWaiting, requeueUnfinished, setState } from '../store/exports';
-import { originalPath } from '../store/originals';
+import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
+import { sourceOf } from '../store/originals';
 import { photoRow } from '../store/photos';
 import { make } from './make';
+import { ExportStates } from './states';
 import type { Workshop } from './workshop';
 
 const TICK_MS = 200;
+/** How long to rest before what went wrong with the queue itself is tried again. */
+const AGAIN_MS = 3000;
 
 export type Listener = (job: ExportJob) => void;
 
-/** Makes exports one after another, each with all hands. What was unfinished when the server stopped starts again. */
+/**
+ * Makes exports one after another, each with all hands. What was unfinished when the server stopped starts again. No fault of the database or the disk ends the
+ * queue: it rests, and goes on.
+ */
 export class Exporter {
+  readonly states: ExportStates;
   private current: { id: string; stop: AbortController; cancelled: boolean; progress: number } | undefined;
   private running: Promise<void> = Promise.resolve();
   private closing = false;
+  private again: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
+    private readonly checks: Checks,
     private readonly workshop: Workshop,
     private readonly log: Log,
     private readonly tell: Listener,
-  ) {}
+  ) {
+    this.states = new ExportStates(db);
+  }
 
   async begin(): Promise<void> {
-    await requeueUnfinished(this.db);
+    await requeueUnfinished(this.db).catch((error: unknown) => this.log.error({ err: error }, 'unfinished exports could not be taken up'));
     this.wake();
   }
 
   /** Looks for work. */
   wake(): void {
-    this.running = this.running.then(() => this.drain()).catch((error: unknown) => this.log.error({ err: error }, 'the exporter stumbled'));
+    this.running = this.running
+      .then(() => this.drain())
+      .catch((error: unknown) => {
+        this.log.error({ err: error }, 'the queue of exports rests');
+        this.wakeLater();
+      });
   }
 
   /** The progress of a job that is being made. */
@@ -52,20 +69,27 @@ export class Exporter {
       this.current.stop.abort();
       return;
     }
-    const { state } = await exportById(this.db, id);
-    if (state === 'waiting') await this.settle(id, 'cancelled');
+    const { state } = await this.states.one(id);
+    if (state === 'waiting' || state === 'working') await this.settle(id, 'cancelled');
   }
 
   /** Stops what is being made and leaves it to be started again. */
   async close(): Promise<void> {
     this.closing = true;
+    clearTimeout(this.again);
     this.current?.stop.abort();
     await this.running;
     await this.workshop.close();
   }
 
+  private wakeLater(): void {
+    clearTimeout(this.again);
+    if (!this.closing) this.again = setTimeout(() => this.wake(), AGAIN_MS).unref();
+  }
+
   private async drain(): Promise<void> {
-    for (let id = await nextWaiting(this.db); id && !this.closing; id = await nextWaiting(this.db)) await this.carryOut(id);
+    for (let id = await this.states.next(); id && !this.closing; id = await this.states.next()) await this.carryOut(id);
+    if (!(await this.states.keep())) this.wakeLater();
   }
 
   private async carryOut(id: string): Promise<void> {
@@ -81,7 +105,7 @@ export class Exporter {
       await fs.rename(unfinished, exportPath(this.folder, job));
       await this.settle(id, 'done', { bytes, tookMs: Math.round(performance.now() - start) });
     } catch (error) {
-      await fs.rm(unfinished, { force: true });
+      await fs.rm(unfinished, { force: true }).catch(() => undefined);
       if (this.closing) return;
       if (current.cancelled) await this.settle(id, 'cancelled');
       else await this.fail(id, error);
@@ -94,10 +118,10 @@ export class Exporter {
   private async write(current: NonNullable<Exporter['current']>, to: string): Promise<number> {
     const { job, stack } = await exportWork(this.db, current.id);
     const photo = await photoRow(this.db, job.photoId);
-    const source = { file: originalPath(this.folder, photo.hash), depth: photo.depth, alpha: photo.alpha };
+    const source = sourceOf(this.folder, photo);
     const wish = job.format === 'jpeg' ? { format: job.format, quality: job.quality ?? 92 } : { format: job.format, depth: job.depth };
     const progress = (share: number): void => void (current.progress = share);
-    const cube = (name: string): Promise<Cube> => loadCube(this.folder, name);
+    const cube = (name: string): Promise<Cube> => loadCube(this.folder, this.checks, name);
     return make(this.workshop, { source, stack, wish, to, cube }, { signal: current.stop.signal, progress });
   }
 
@@ -108,13 +132,13 @@ export class Exporter {
   }
 
   private async tick(current: NonNullable<Exporter['current']>): Promise<void> {
-    const job = await exportById(this.db, current.id);
-    if (this.current === current) this.tell({ ...job, progress: current.progress });
+    const job = await this.states.one(current.id).catch(() => undefined);
+    if (job && this.current === current) this.tell({ ...job, progress: current.progress });
   }
 
-  private async settle(id: string, state: ExportJob['state'], result: Parameters<typeof setState>[3] = {}): Promise<void> {
-    await setState(this.db, id, state, result);
-    this.tell(await exportById(this.db, id));
+  private async settle(id: string, state: ExportJob['state'], outcome: Outcome = {}): Promise<void> {
+    await this.states.set(id, state, outcome);
+    await this.states.one(id).then(this.tell, () => undefined);
   }
 }
 

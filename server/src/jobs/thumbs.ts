@@ -4,10 +4,12 @@ import path from 'node:path';
 import { isAsItCame, readPam, type Stack } from '@bexlen/core';
 import { PIXEL_EDGES, THUMB_EDGE } from '../api';
 import type { Folder } from '../folder';
-import { decodeFitted, type Decoded } from '../images/decode';
+import type { Decoded } from '../images/decode';
+import type { Checks } from '../http/checks';
+import type { Readers } from '../images/readers';
 import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
-import { derivedPath, fittedFile, originalPath, thumbFile } from '../store/originals';
+import { derivedPath, fittedFile, pixelsOnce, sourceOf, thumbFile } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { stackOf } from '../store/versions';
 import { make } from './make';
@@ -30,13 +32,15 @@ export class Thumbs {
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
+    private readonly readers: Readers,
+    private readonly checks: Checks,
     private readonly workshop: Workshop,
   ) {}
 
   async of(versionId: string): Promise<Thumb> {
     const { photoId, revision, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
-    if (stack.layers.length === 0 && isAsItCame(stack.geometry)) return { file: await thumbFile(this.folder, photo), revision };
+    if (stack.layers.length === 0 && isAsItCame(stack.geometry)) return { file: await thumbFile(this.folder, this.readers, photo), revision };
     const file = derivedPath(this.folder, photo.hash, nameOf(versionId, revision));
     const there = await fs.stat(file).catch(() => undefined);
     if (there) return { file, revision };
@@ -59,16 +63,24 @@ export class Thumbs {
   }
 
   private async make(photo: PhotoRow, stack: Stack, to: string): Promise<void> {
-    const { folder } = this;
-    const source = { file: originalPath(folder, photo.hash), depth: photo.depth, alpha: photo.alpha };
+    const { folder, readers } = this;
+    const source = sourceOf(folder, photo);
     const unfinished = path.join(folder.unfinished, `thumb-${randomUUID()}`);
     const fittedTo = async (edge: number): Promise<Decoded> => {
       const known = EDGES.find((it) => it >= edge);
-      return known ? readPam(await fs.readFile(await fittedFile(folder, photo, known))) : decodeFitted(source, edge);
+      return readPam(known ? await fs.readFile(await fittedFile(folder, readers, photo, known)) : await pixelsOnce(folder, readers, photo, edge));
     };
     try {
       const wish = { format: 'jpeg', quality: 86 } as const;
-      await make(this.workshop, { source, stack, wish, size: THUMB_EDGE, to: unfinished, fittedTo, cube: (name) => loadCube(folder, name) });
+      await make(this.workshop, {
+        source,
+        stack,
+        wish,
+        size: THUMB_EDGE,
+        to: unfinished,
+        fittedTo,
+        cube: (name) => loadCube(folder, this.checks, name),
+      });
       await fs.rename(unfinished, to);
     } finally {
       await fs.rm(unfinished, { force: true });

@@ -1,15 +1,17 @@
 import express, { Router, type Request } from 'express';
 import multer, { type StorageEngine } from 'multer';
 import { z } from 'zod';
-import { BexlenError, PAM_TYPE, writePam } from '@bexlen/core';
-import { imported, newVersion, photoChange, PIXEL_EDGES } from '../api';
+import { BexlenError, echoed, PAM_TYPE } from '@bexlen/core';
+import { imported, photoChange, PIXEL_EDGES, type NewVersion } from '../api';
 import type { Folder } from '../folder';
 import { FOR_EVER } from '../http/caching';
+import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
-import { decodePart } from '../images/decode';
+import { knownId } from '../http/params';
+import type { Readers } from '../images/readers';
 import { importPhoto, type Imported } from '../importer';
 import type { Db } from '../store/db';
-import { fittedFile, originalPath, thumbFile } from '../store/originals';
+import { fittedFile, pixelsOnce, thumbFile } from '../store/originals';
 import { allPhotos, changePhoto, photoById, photoRow } from '../store/photos';
 import { addVersion, versionById } from '../store/versions';
 
@@ -18,14 +20,15 @@ const px = z.coerce.number().int().min(0).max(65535);
 /** A rectangle of the photo, in its own pixels, and the long edge that it is to fit. */
 const partQuery = z.object({ x: px, y: px, w: px.min(1), h: px.min(1), edge: px.min(16) });
 
-export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Router {
+export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Checks, maxUploadBytes: number): Router {
   const router = Router();
-  const upload = multer({ storage: storing(db, folder), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
+  router.param('id', knownId);
+  const upload = multer({ storage: storing(db, folder, readers), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
 
   router
     .route('/photos')
-    .get(async (_req, res) => void res.json({ photos: await allPhotos(db) }))
-    .post(sizeAtTheDoor(maxUploadBytes), upload, async (req, res) => {
+    .get(async (_req, res) => void res.json(await allPhotos(db)))
+    .post(sizeAtTheDoor(maxUploadBytes), asUpload(upload), async (req, res) => {
       const file = (req as Request & { file?: { imported?: Imported } }).file?.imported;
       if (!file) throw new BexlenError('bad-request', 'There is no file in this request.', 'Send one file in the field “photo”.');
       const photo = await photoById(db, file.id);
@@ -45,10 +48,8 @@ export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Rou
   router
     .route('/photos/:id/thumb')
     .get(async (req, res) => {
-      res
-        .set('Cache-Control', FOR_EVER)
-        .type('image/jpeg')
-        .sendFile(await thumbFile(folder, await photoRow(db, req.params.id)));
+      const file = await thumbFile(folder, readers, await photoRow(db, req.params.id));
+      res.set('Cache-Control', FOR_EVER).type('image/jpeg').sendFile(file);
     })
     .all(wrongMethod('GET'));
 
@@ -56,26 +57,23 @@ export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Rou
     .route('/photos/:id/pixels')
     .get(async (req, res) => {
       const row = await photoRow(db, req.params.id);
-      const source = { file: originalPath(folder, row.hash), depth: row.depth, alpha: row.alpha };
       if (req.query['w'] !== undefined) {
         const { edge: most, ...part } = partQuery.parse(req.query);
         if (part.x + part.w > row.width || part.y + part.h > row.height)
           throw new BexlenError('bad-request', 'This rectangle hangs over the photo.', `The photo has ${row.width} x ${row.height} pixels.`);
-        const { layout, pixels } = await decodePart(source, part, most);
-        return void res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).send(writePam(layout, pixels));
+        const pixels = await pixelsOnce(folder, readers, row, most, part);
+        return void res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).send(pixels);
       }
       const { edge: longest } = edge.parse(req.query);
-      res
-        .set('Cache-Control', FOR_EVER)
-        .type(PAM_TYPE)
-        .sendFile(await fittedFile(folder, row, longest));
+      const file = await fittedFile(folder, readers, row, longest);
+      res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).sendFile(file);
     })
     .all(wrongMethod('GET'));
 
   router
     .route('/photos/:id/versions')
-    .post(express.json({ limit: '16mb' }), async (req, res) => {
-      const id = await addVersion(db, req.params.id, newVersion.parse(req.body));
+    .post(checks.body('new-version'), async (req, res) => {
+      const id = await addVersion(db, req.params.id, req.body as NewVersion);
       res.status(201).json(await versionById(db, id));
     })
     .all(wrongMethod('POST'));
@@ -84,12 +82,12 @@ export function photoRoutes(db: Db, folder: Folder, maxUploadBytes: number): Rou
 }
 
 /** Streams an upload into the shelf while it arrives. */
-function storing(db: Db, folder: Folder): StorageEngine {
+function storing(db: Db, folder: Folder, readers: Readers): StorageEngine {
   return {
     _handleFile: (_req, file, done) => {
       file.stream.once('limit', () => file.stream.destroy(new multer.MulterError('LIMIT_FILE_SIZE')));
       const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
-      importPhoto(db, folder, file.stream, name).then(
+      importPhoto(db, folder, readers, file.stream, name).then(
         (result) => done(null, { imported: result } as never),
         (error: unknown) => done(error),
       );
@@ -110,3 +108,20 @@ const sizeAtTheDoor =
       );
     next();
   };
+
+/** What the reader of forms says of one that is broken. */
+const OF_FORM = /^(Multipart: Boundary|Malformed|Unexpected end of|Unsupported content type|Missing Content-Type)/;
+
+/** What is wrong with the form of an upload is the sender's fault. */
+const asUpload =
+  (upload: express.RequestHandler): express.RequestHandler =>
+  (req, res, next) =>
+    void upload(req, res, (error: unknown) => {
+      const { code, name } = (error ?? {}) as { code?: unknown; name?: string };
+      const ofForm = error instanceof Error && name === 'Error' && code === undefined && OF_FORM.test(error.message);
+      next(
+        ofForm
+          ? new BexlenError('bad-request', `The upload cannot be read: ${echoed(error.message)}.`, 'Send one file in the field “photo”.')
+          : error,
+      );
+    });

@@ -1,18 +1,21 @@
 import express, { Router } from 'express';
-import { kept, versionChange, versionName } from '../api';
+import { kept, versionName, type VersionChange } from '../api';
 import { FOR_EVER } from '../http/caching';
+import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
+import { knownId } from '../http/params';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { changeVersion, renameVersion, versionById } from '../store/versions';
 
-export function versionRoutes(db: Db, thumbs: Thumbs): Router {
+export function versionRoutes(db: Db, thumbs: Thumbs, checks: Checks): Router {
   const router = Router();
+  router.param('id', knownId);
   router
     .route('/versions/:id')
     .get(async (req, res) => void res.json(await versionById(db, req.params.id)))
-    .put(express.json({ limit: '16mb' }), async (req, res) => {
-      const revision = await changeVersion(db, req.params.id, versionChange.parse(req.body));
+    .put(checks.body('version-change'), async (req, res) => {
+      const revision = await changeVersion(db, req.params.id, req.body as VersionChange);
       res.json(kept.parse({ revision }));
     })
     .patch(express.json(), async (req, res) => {

@@ -1,17 +1,17 @@
 import { createHash } from 'node:crypto';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { BexlenError, cubeLabel, readCube, type Cube } from '@bexlen/core';
+import { BexlenError, cubeLabel, echoed, type Cube } from '@bexlen/core';
 import type { Folder } from '../folder';
+import type { Checks } from '../http/checks';
 import { writeWhole } from './originals';
 
 const cubePath = ({ cubes }: Folder, id: string): string => path.join(cubes, `${id}.cube`);
 const ID = /^[0-9a-f]{24}$/;
 const NAME_LENGTH = 120;
 
-/** Keeps the text of a .cube file by its content, after reading it. Gives the name by which layers know it. Throws where it is broken. */
+/** Keeps the text of a .cube file, which was checked, by its content. Gives the name by which layers know it. */
 export async function keepCube(folder: Folder, text: string, fileName: string): Promise<string> {
-  readCube(text);
   const id = createHash('sha256').update(text).digest('hex').slice(0, 24);
   await writeWhole(folder, cubePath(folder, id), Buffer.from(text));
   return `${id}:${fileName.slice(-NAME_LENGTH)}`;
@@ -21,10 +21,10 @@ export async function keepCube(folder: Folder, text: string, fileName: string): 
 export async function cubeText(folder: Folder, name: string): Promise<string> {
   const [id = ''] = name.split(':');
   const missing = (): never => {
-    throw new BexlenError('not-found', `The cube file “${cubeLabel(name)}” is not kept here.`, 'Choose the file again in its layer.');
+    throw new BexlenError('not-found', `The cube file “${echoed(cubeLabel(name))}” is not kept here.`, 'Choose the file again in its layer.');
   };
   if (!ID.test(id)) return missing();
   return fs.readFile(cubePath(folder, id), 'utf8').catch(missing);
 }
 
-export const loadCube = async (folder: Folder, name: string): Promise<Cube> => readCube(await cubeText(folder, name));
+export const loadCube = async (folder: Folder, checks: Checks, name: string): Promise<Cube> => checks.cube(await cubeText(folder, name));

@@ -76,9 +76,16 @@ export async function addExport(db: Db, wish: ExportWish): Promise<string> {
   return id;
 }
 
-/** The oldest export that waits; undefined if none does. */
-export async function nextWaiting(db: Tx): Promise<string | undefined> {
-  return (await db.query<{ id: string }>("SELECT id FROM exports WHERE state = 'waiting' ORDER BY created_at LIMIT 1")).rows[0]?.id;
+/** Exports that wait, the oldest first. */
+export async function waitingExports(db: Tx): Promise<string[]> {
+  return (await db.query<{ id: string }>("SELECT id FROM exports WHERE state = 'waiting' ORDER BY created_at")).rows.map(({ id }) => id);
+}
+
+/** What came of an export. */
+export interface Outcome {
+  readonly bytes?: number;
+  readonly tookMs?: number;
+  readonly fault?: Fault;
 }
 
 /** What was being made when the server stopped starts again. */
@@ -86,12 +93,7 @@ export async function requeueUnfinished(db: Tx): Promise<void> {
   await db.query("UPDATE exports SET state = 'waiting' WHERE state = 'working'");
 }
 
-export async function setState(
-  db: Tx,
-  id: string,
-  state: ExportJob['state'],
-  result: { bytes?: number; tookMs?: number; fault?: Fault } = {},
-): Promise<void> {
+export async function setState(db: Tx, id: string, state: ExportJob['state'], result: Outcome = {}): Promise<void> {
   await db.query('UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5 WHERE id = $1', [
     id,
     state,

@@ -4,22 +4,30 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { writePam } from '@bexlen/core';
+import type { Rect } from '@bexlen/core';
 import type { Folder } from '../folder';
-import { decodeFitted } from '../images/decode';
-import { inspect } from '../images/inspect';
+import type { Source } from '../images/decode';
+import type { Readers } from '../images/readers';
 import type { PhotoRow } from './photos';
 
 export const originalPath = ({ originals }: Folder, hash: string): string => path.join(originals, hash.slice(0, 2), hash);
 /** The shelf's JPEG of an untouched original. */
-export const thumbFile = (folder: Folder, { hash, name }: Pick<PhotoRow, 'hash' | 'name'>): Promise<string> =>
-  derived(folder, hash, 'thumb.jpg', async () => (await inspect(originalPath(folder, hash), name)).thumb);
+export const thumbFile = (folder: Folder, readers: Readers, { hash, name }: Pick<PhotoRow, 'hash' | 'name'>): Promise<string> =>
+  derived(folder, hash, 'thumb.jpg', (to) => readers.inspect(originalPath(folder, hash), name, to));
 
 /** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
-export async function fittedFile(folder: Folder, { hash, depth, alpha }: Pick<PhotoRow, 'hash' | 'depth' | 'alpha'>, edge: number): Promise<string> {
-  return derived(folder, hash, `${edge}.pam`, async () => {
-    const { layout, pixels } = await decodeFitted({ file: originalPath(folder, hash), depth, alpha }, edge);
-    return writePam(layout, pixels);
+export const fittedFile = (folder: Folder, readers: Readers, row: Original, edge: number): Promise<string> =>
+  derived(folder, row.hash, `${edge}.pam`, (to) => readers.pixels(sourceOf(folder, row), edge, to));
+
+type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha'>;
+
+export const sourceOf = (folder: Folder, { hash, depth, alpha }: Original): Source => ({ file: originalPath(folder, hash), depth, alpha });
+
+/** Decoded pixels that are wanted once: of a rectangle, or of all, to fit a long edge. A portable arbitrary map. */
+export function pixelsOnce(folder: Folder, readers: Readers, row: Original, edge: number, part?: Rect): Promise<Buffer> {
+  return unfinished(folder, async (file) => {
+    await readers.pixels(sourceOf(folder, row), edge, file, part);
+    return fs.readFile(file);
   });
 }
 
@@ -59,21 +67,45 @@ export async function keepOriginal(folder: Folder, { file, hash }: Received): Pr
   await fs.rename(file, to);
 }
 
-/** A file that can be made again: what is there, or what `make` gives, written whole or not at all. */
-export async function derived(folder: Folder, hash: string, what: string, make: () => Promise<Uint8Array>): Promise<string> {
+/** A file that can be made again: what is there, or what `make` writes, whole or not at all. */
+export async function derived(folder: Folder, hash: string, what: string, make: (to: string) => Promise<unknown>): Promise<string> {
   const to = derivedPath(folder, hash, what);
   const there = await fs.stat(to).catch(() => undefined);
-  if (!there) await writeWhole(folder, to, await make());
+  if (there) return to;
+  await unfinished(folder, async (file) => {
+    await make(file);
+    await fs.rename(file, to);
+  });
   return to;
 }
 
-export async function writeWhole(folder: Folder, to: string, bytes: Uint8Array): Promise<void> {
-  const file = path.join(folder.unfinished, `derived-${randomUUID()}`);
-  try {
+export const writeWhole = (folder: Folder, to: string, bytes: Uint8Array): Promise<void> =>
+  unfinished(folder, async (file) => {
     await fs.writeFile(file, bytes);
     await fs.rename(file, to);
-  } catch (error) {
+  });
+
+/** Uses a file among the unfinished ones, of which nothing is left there. */
+async function unfinished<T>(folder: Folder, use: (file: string) => Promise<T>): Promise<T> {
+  const file = path.join(folder.unfinished, `derived-${randomUUID()}`);
+  try {
+    return await use(file);
+  } finally {
     await fs.rm(file, { force: true });
-    throw error;
   }
+}
+
+/** Removes originals that no photo names, which a process left that was killed between the file and the row. A shelf without any photo is left alone: its database may be a new one. */
+export async function removeStrays(folder: Folder, known: ReadonlySet<string>): Promise<number> {
+  if (known.size === 0) return 0;
+  const entries = await fs.readdir(folder.originals, { recursive: true, withFileTypes: true });
+  const strays = entries.filter((entry) => entry.isFile() && !known.has(entry.name));
+  for (const { name } of strays) await removeOriginal(folder, name);
+  return strays.length;
+}
+
+/** Removes an original and its picture for the shelf. */
+export async function removeOriginal(folder: Folder, hash: string): Promise<void> {
+  await fs.rm(originalPath(folder, hash), { force: true });
+  await fs.rm(derivedPath(folder, hash, 'thumb.jpg'), { force: true });
 }

@@ -33,11 +33,23 @@ export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'heigh
 const noPhoto = (id: string): BexlenError =>
   new BexlenError('not-found', `There is no photo ${id}.`, 'Go back to the shelf; it may have been removed.');
 
-/** All photos with their versions, the latest first. */
-export async function allPhotos(db: Tx): Promise<Photo[]> {
+/** All photos with their versions, the latest first; and how many there are that could not be read, which must not hide the others. */
+export async function allPhotos(db: Tx): Promise<{ photos: Photo[]; unread: number }> {
   const photos = await db.query<PhotoRow>('SELECT * FROM photos ORDER BY imported_at DESC, id');
   const versions = await versionRows(db, null);
-  return photos.rows.map((row) => present(row, versions));
+  const read = photos.rows.flatMap((row) => {
+    try {
+      return [present(row, versions)];
+    } catch {
+      return [];
+    }
+  });
+  return { photos: read, unread: photos.rows.length - read.length };
+}
+
+/** Hashes of all originals that photos name. */
+export async function allHashes(db: Tx): Promise<Set<string>> {
+  return new Set((await db.query<{ hash: string }>('SELECT hash FROM photos')).rows.map(({ hash }) => hash));
 }
 
 export async function photoById(db: Tx, id: string): Promise<Photo> {

@@ -35,21 +35,20 @@ export async function stackOf(db: Tx, id: string): Promise<{ photoId: string; na
   return { photoId: row.photo_id, name: row.name, revision: row.revision, stack: readStack(step.stack) };
 }
 
+/** A new version of checked steps. */
 export async function addVersion(db: Db, photoId: string, { name, steps, cursor }: NewVersion): Promise<string> {
-  const checked = steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
-  checkCursor(cursor, checked.length);
+  checkCursor(cursor, steps.length);
   await photoRow(db, photoId);
   const id = randomUUID();
   await db.transaction(async (tx) => {
     await tx.query('INSERT INTO versions (id, photo_id, name, cursor) VALUES ($1, $2, $3, $4)', [id, photoId, name, cursor]);
-    await putSteps(tx, id, 0, checked);
+    await putSteps(tx, id, 0, steps);
   });
   return id;
 }
 
-/** Takes a change if it replaces the latest revision; answers with the new one. Throws `conflict` otherwise, and changes nothing. */
+/** Takes a change of checked steps if it replaces the latest revision; answers with the new one. Throws `conflict` otherwise, and changes nothing. */
 export async function changeVersion(db: Db, id: string, change: VersionChange): Promise<number> {
-  const checked = change.steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
   return db.transaction(async (tx) => {
     const row = await versionRow(tx, id);
     if (row.revision !== change.replaces)
@@ -57,11 +56,11 @@ export async function changeVersion(db: Db, id: string, change: VersionChange): 
     const [count] = (await tx.query<{ n: number }>('SELECT count(*)::int AS n FROM steps WHERE version_id = $1', [id])).rows;
     if (change.from > (count?.n ?? 0))
       throw new BexlenError('bad-request', 'The change leaves a gap in the list of steps.', 'Open the version again.');
-    const total = change.from + checked.length - change.forget;
+    const total = change.from + change.steps.length - change.forget;
     checkCursor(change.cursor, total);
     if (total > MAX_STEPS) throw new BexlenError('bad-request', `A version keeps at most ${MAX_STEPS} steps.`, 'Let the oldest ones go.');
     await tx.query('DELETE FROM steps WHERE version_id = $1 AND place >= $2', [id, change.from]);
-    await putSteps(tx, id, change.from, checked);
+    await putSteps(tx, id, change.from, change.steps);
     await forget(tx, id, change.forget);
     await tx.query('UPDATE versions SET revision = revision + 1, cursor = $2, changed_at = clock_timestamp() WHERE id = $1', [id, change.cursor]);
     return row.revision + 1;

@@ -1,0 +1,27 @@
+import { BexlenError, readStack } from '@bexlen/core';
+import { newVersion, versionChange, type NewVersion, type Step, type VersionChange } from '../api';
+
+const stepsOf = (steps: readonly Step[]): Step[] => steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
+
+/** Bodies of requests that may be long: what comes out has been checked to the last parameter. Throw what is wrong. */
+export const bodies = {
+  'new-version': (input: unknown): NewVersion => {
+    const body = newVersion.parse(input);
+    return { ...body, steps: stepsOf(body.steps) };
+  },
+  'version-change': (input: unknown): VersionChange => {
+    const body = versionChange.parse(input);
+    return { ...body, steps: stepsOf(body.steps) };
+  },
+};
+
+export type BodyName = keyof typeof bodies;
+
+/** The value of a text of JSON. Throws `bad-request`. */
+export function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new BexlenError('bad-request', 'The request is not JSON.', 'Send it again as JSON.');
+  }
+}

@@ -1,0 +1,44 @@
+import fs from 'node:fs/promises';
+import sharp from 'sharp';
+import { BexlenError, writePam, type Rect } from '@bexlen/core';
+import { decodePart, type Source } from './decode';
+import { inspect, type Inspected } from './inspect';
+
+/** What a reader is asked for. Files are written where it is said. */
+export type Order =
+  | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string }
+  | { readonly do: 'pixels'; readonly source: Source; readonly part?: Rect; readonly edge: number; readonly to: string };
+
+export type Answer =
+  { readonly done: Inspected | true } | { readonly fault: Pick<BexlenError, 'code' | 'message' | 'hint'> } | { readonly error: string };
+
+/** How a reader ends that would need more memory than it may have. */
+export const TOO_MUCH = 77;
+const LOOK_MS = 10;
+
+async function carryOut(order: Order): Promise<Inspected | true> {
+  if (order.do === 'inspect') return inspect(order.file, order.name, order.to);
+  const { layout, pixels } = await decodePart(order.source, order.part, order.edge);
+  await fs.writeFile(order.to, writePam(layout, pixels));
+  return true;
+}
+
+async function answer(order: Order): Promise<Answer> {
+  try {
+    return { done: await carryOut(order) };
+  } catch (error) {
+    if (error instanceof BexlenError) return { fault: { code: error.code, message: error.message, hint: error.hint } };
+    return { error: String((error as Error).message ?? error) };
+  }
+}
+
+/** What the process of a reader does: one order after another, until it would need more than `mostBytes`. */
+export function startReader(mostBytes: number): void {
+  // Nothing is kept from one stranger's file to the next.
+  sharp.cache(false);
+  setInterval(() => {
+    if (process.memoryUsage.rss() > mostBytes) process.exit(TOO_MUCH);
+  }, LOOK_MS);
+  process.on('message', (order: Order) => void answer(order).then((told) => process.send?.(told)));
+  process.on('disconnect', () => process.exit(0));
+}

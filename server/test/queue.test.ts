@@ -1,0 +1,107 @@
+import { createReadStream } from 'node:fs';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import type { PGlite } from '@electric-sql/pglite';
+import type { ExportJob } from '../src/api';
+import { takeFolder, type Folder } from '../src/folder';
+import { Checks } from '../src/http/checks';
+import { Readers } from '../src/images/readers';
+import { importPhoto } from '../src/importer';
+import { Exporter } from '../src/jobs/exporter';
+import { Workshop } from '../src/jobs/workshop';
+import { newLog } from '../src/log';
+import { openDb, type Db } from '../src/store/db';
+import { addExport, allExports } from '../src/store/exports';
+import { allPhotos, photoById } from '../src/store/photos';
+import { jpeg, newFolder } from './server';
+
+const root = path.join(__dirname, '../..');
+const built = (file: string): string => path.join(root, 'build', file);
+
+let folder: Folder;
+let db: PGlite;
+let versionId: string;
+const readers = new Readers(built('reader.mjs'));
+const checks = new Checks(built('checks.mjs'));
+beforeAll(async () => {
+  const at = await newFolder();
+  folder = await takeFolder(path.join(at, 'data'));
+  db = await openDb(folder.database, path.join(root, 'server/src/store/migrations'));
+  const file = path.join(at, 'photo.jpg');
+  await fs.writeFile(file, await jpeg(300, 200));
+  const { id } = await importPhoto(db, folder, readers, createReadStream(file), 'photo.jpg');
+  versionId = (await photoById(db, id)).versions[0]?.id as string;
+});
+afterAll(async () => {
+  await readers.close();
+  await checks.close();
+  await db.close();
+  await folder.release();
+  await fs.rm(path.dirname(folder.root), { recursive: true });
+});
+
+/** The database, of which some queries fail as they do on a full disk. */
+function failing(which: () => RegExp | undefined): Db {
+  const query = ((sql: string, params?: unknown[]) => {
+    if (which()?.test(sql)) return Promise.reject(new Error('could not extend file "base/5/16384": No space left on device'));
+    return db.query(sql, params);
+  }) as Db['query'];
+  return { query, transaction: db.transaction.bind(db) as Db['transaction'] };
+}
+
+const states = async (): Promise<Record<string, string>> => Object.fromEntries((await allExports(db)).map(({ id, state }) => [id, state]));
+async function until(holds: () => Promise<boolean> | boolean): Promise<void> {
+  for (let i = 0; i < 400 && !(await holds()); i++) await new Promise((resolve) => setTimeout(resolve, 50));
+  expect(await holds()).toBe(true);
+}
+const jpegWish = (): Parameters<typeof addExport>[1] => ({ versionId, format: 'jpeg', quality: 90 });
+
+it('the queue of exports outlives what the database cannot write, tells what became of them, and keeps it when there is room', async () => {
+  let fault: RegExp | undefined = /UPDATE exports/;
+  const told: ExportJob[] = [];
+  const exporter = new Exporter(
+    failing(() => fault),
+    folder,
+    checks,
+    new Workshop({ hand: built('hand.mjs'), kernels: built('kernels.wasm') }, 1),
+    newLog('silent'),
+    (job) => told.push(job),
+  );
+  await exporter.begin();
+  const [first, second] = [await addExport(db, jpegWish()), await addExport(db, jpegWish())];
+  exporter.wake();
+  await until(async () => (await exporter.states.one(second)).state === 'done');
+  expect(await states()).toEqual({ [first]: 'waiting', [second]: 'waiting' });
+  expect(told.filter(({ state }) => state === 'done').map(({ id }) => id)).toEqual([first, second]);
+  expect((await exporter.states.all()).map(({ state, bytes }) => [state, (bytes ?? 0) > 1000])).toEqual([
+    ['done', true],
+    ['done', true],
+  ]);
+
+  // What failed because of it can be made again and cancelled, though nothing can be written.
+  await fs.rm(path.join(folder.root, 'originals'), { recursive: true });
+  const third = await addExport(db, jpegWish());
+  exporter.wake();
+  await until(async () => (await exporter.states.one(third)).state === 'failed');
+  await exporter.states.set(third, 'waiting');
+  await exporter.cancel(third);
+  expect((await exporter.states.one(third)).state).toBe('cancelled');
+
+  // Not even the list can be read for a while: it goes on by itself.
+  fault = /exports/;
+  exporter.wake();
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  fault = undefined;
+  await until(async () => (await states())[first] === 'done');
+  expect(await states()).toEqual({ [first]: 'done', [second]: 'done', [third]: 'cancelled' });
+  await exporter.close();
+});
+
+it('a photo that cannot be read is counted, and does not hide the others', async () => {
+  const file = path.join(path.dirname(folder.root), 'second.jpg');
+  await fs.writeFile(file, await jpeg(310, 200));
+  const { id } = await importPhoto(db, folder, readers, createReadStream(file), 'second.jpg');
+  await db.query("UPDATE steps SET stack = '{}' WHERE version_id IN (SELECT id FROM versions WHERE photo_id = $1)", [id]);
+  const { photos, unread } = await allPhotos(db);
+  expect([photos.map(({ name }) => name), unread]).toEqual([['photo'], 1]);
+});
