@@ -119,6 +119,15 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
       onStrip={onStrip}
     />
   );
+  if (kindOf(layer.kind).autoFor === name)
+    return (
+      <View style={styles.beside}>
+        <View style={styles.grow}>{fader}</View>
+        <Recede>
+          <Auto layer={layer} />
+        </Recede>
+      </View>
+    );
   if (!param.amount || wheeled) return fader;
   return (
     <>
@@ -162,34 +171,31 @@ function Fit({ layer }: { layer: KindLayer }) {
 /** A small picture of a stack, once. */
 const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void smallPictures([stack], (_, image) => then(image));
 
+/** Finds values from what the layer reads. */
+function Auto({ layer }: { layer: KindLayer }) {
+  const { auto } = kindOf(layer.kind);
+  if (!auto) return null;
+  const find = (seen: ImageData): void => desk.several.keep(layer, 'auto', auto(seen) as Record<string, ParamValue>);
+  return <Button label="Auto" onPress={() => seePicture(beneath(useBench.getState().stack(), layer.id), find)} />;
+}
+
 function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | undefined }) {
   const on = useView(({ toneDrag }) => toneDrag?.layerId === layer.id);
-  const { drag, auto } = kindOf(layer.kind);
+  const { drag, auto, autoFor } = kindOf(layer.kind);
   useEffect(() => {
     if (useView.getState().toneDrag?.layerId === layer.id) useView.setState({ toneDrag: { layerId: layer.id, section } });
   }, [layer.id, section]);
   useEffect(() => () => useView.setState({ toneDrag: undefined }), [layer.id]);
-  if (!drag && !auto) return null;
+  if (!drag) return null;
   return (
     <Recede style={styles.line}>
-      {drag && (
-        <Button
-          icon={MoveVertical}
-          label={on ? 'Dragging on the photo: done' : 'Drag on the photo'}
-          strong={on}
-          onPress={() => useView.setState({ toneDrag: on ? undefined : { layerId: layer.id, section } })}
-        />
-      )}
-      {auto && (
-        <Button
-          label="Auto"
-          onPress={() =>
-            seePicture(beneath(useBench.getState().stack(), layer.id), (seen) =>
-              desk.several.keep(layer, 'auto', auto(seen) as Record<string, ParamValue>),
-            )
-          }
-        />
-      )}
+      <Button
+        icon={MoveVertical}
+        label={on ? 'Dragging on the photo: done' : 'Drag on the photo'}
+        strong={on}
+        onPress={() => useView.setState({ toneDrag: on ? undefined : { layerId: layer.id, section } })}
+      />
+      {auto && !autoFor && <Auto layer={layer} />}
     </Recede>
   );
 }
@@ -274,6 +280,7 @@ const styles = StyleSheet.create({
   sections: { paddingHorizontal: space.m, paddingBottom: 4 },
   line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, minHeight: touch },
   grow: { flex: 1 },
+  beside: { flexDirection: 'row', alignItems: 'center', paddingRight: space.m },
   fit: { marginHorizontal: space.m, marginBottom: 6, padding: 8, borderLeftWidth: 3, borderLeftColor: colour.signal, backgroundColor: colour.well },
   wheel: { alignItems: 'center', paddingVertical: 6 },
   curve: { gap: 6, paddingHorizontal: 0 },

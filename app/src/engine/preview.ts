@@ -26,13 +26,24 @@ export const useFraming = create<{ readonly framing: boolean }>(() => ({ framing
 /** How long to wait before a photo is asked for again. */
 const RETRY_MS = 1500;
 
+const CANNOT_COMPUTE = 'This browser cannot compute pictures. Bring it up to date, or open Bexlen in another one; what you made is kept.';
+
 let studio: Studio | undefined;
 let starting: Promise<Studio> | undefined;
 
 async function theStudio(): Promise<Studio> {
   starting ??= (async () => {
     const fresh = new Studio(Studio.hands(), (message) => usePreview.setState({ state: 'failed', message }));
-    await fresh.begin();
+    try {
+      await fresh.begin();
+    } catch (error) {
+      fresh.end();
+      starting = undefined;
+      // The server being away is told apart, and tried again.
+      if (error instanceof TypeError) throw error;
+      console.error(error);
+      throw new Error(CANNOT_COMPUTE);
+    }
     studio = fresh;
     return fresh;
   })();

@@ -112,13 +112,13 @@ export class Studio {
   }
 
   static hands(): number {
-    return globalThis.crossOriginIsolated ? Math.max(1, Math.min(MOST_HANDS, navigator.hardwareConcurrency || 1)) : 1;
+    return sharesMemory() ? Math.max(1, Math.min(MOST_HANDS, navigator.hardwareConcurrency || 1)) : 1;
   }
 
   /** Starts the crew. */
   async begin(): Promise<void> {
-    const shared = globalThis.crossOriginIsolated;
-    const module = await WebAssembly.compileStreaming(fetch(shared ? built.kernels : built.kernelsAlone));
+    const shared = sharesMemory();
+    const module = shared ? await WebAssembly.compileStreaming(fetch(built.kernels)) : await bytesOf(built.kernelsAlone);
     const memory = shared ? newMemory(true, MOST_BYTES) : undefined;
     const parts = this.workers.length;
     const helpers = this.workers.slice(1).map((worker, i) => {
@@ -126,9 +126,10 @@ export class Studio {
       worker.postMessage({ type: 'assist', module, memory, part: i + 1, parts, lead: port1 }, [port1]);
       return port2;
     });
-    const ready = new Promise<void>((resolve) => {
+    const ready = new Promise<void>((resolve, reject) => {
       this.lead.onmessage = ({ data }: MessageEvent<FromHand>) => {
         if (data.type === 'ready') return resolve();
+        if (data.type === 'failed') reject(new Error(data.message));
         this.hear(data);
       };
     });
@@ -291,6 +292,18 @@ export class Studio {
     this.busy?.(message);
   }
 }
+
+/** Whether workers can share memory: the page must be isolated, and the browser must have it, which is not the same everywhere. */
+function sharesMemory(): boolean {
+  try {
+    const { buffer } = new WebAssembly.Memory({ initial: 1, maximum: 1, shared: true });
+    return globalThis.crossOriginIsolated && buffer instanceof SharedArrayBuffer;
+  } catch {
+    return false;
+  }
+}
+
+const bytesOf = async (file: string): Promise<Uint8Array> => new Uint8Array(await (await fetch(file)).arrayBuffer());
 
 function toFrame({ width, height, pixels, tones, ms }: Extract<FromHand, { type: 'rendered' }>, room?: Particulars['room']): Frame {
   const image = room ? new ImageData(room(pixels.byteLength), width, height) : new ImageData(width, height);

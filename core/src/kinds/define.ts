@@ -127,8 +127,8 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly fit?: (facts: Facts) => string | undefined;
   /** Values found from the picture that a layer reads. */
   readonly auto?: (seen: Bytes) => Partial<Values<P>>;
-  /** A new layer begins with these. */
-  readonly autoAtFirst?: true;
+  /** The one param that they are for, where it is one: a new layer begins with what was found, and the button stands beside its fader. */
+  readonly autoFor?: Extract<keyof P, string>;
   /**
    * What moves when a place of the photo is dragged up or down: `amount` goes from -1 to 1. The place is seen as the layer reads it. `section` is the leaf of the
    * controls that is open. Nothing, where no control governs the place.

@@ -22,7 +22,7 @@ export const haze = defineKind({
   byDefault: 'neutral',
   shown: { clear: 0.6 },
   auto: (seen) => ({ air: Math.max(LEAST_AIR, airOf(seen)) }),
-  autoAtFirst: true,
+  autoFor: 'air',
   work: (read, values, { edge }) => {
     if (values.clear === 0) return read;
     if (values.clear < 0) return affine(read, 1 + 0.8 * values.clear, -0.8 * values.clear * values.air);

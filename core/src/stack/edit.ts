@@ -112,8 +112,8 @@ export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
 
 /** A layer of a kind at its defaults; where the kind begins with values found from the picture, with those, if it is seen what the layer will read. */
 export function newLayer(kind: KindId, id: string, seen?: Bytes): KindLayer {
-  const { label, params, auto, autoAtFirst } = kindOf(kind);
-  const found = seen && autoAtFirst && auto ? (auto(seen) as Record<string, ParamValue>) : {};
+  const { label, params, auto, autoFor } = kindOf(kind);
+  const found = seen && autoFor && auto ? (auto(seen) as Record<string, ParamValue>) : {};
   return { id, kind, name: label, on: true, strength: 1, blend: 'normal', reads: 'below', gate: openGate, params: { ...defaults(params), ...found } };
 }
 

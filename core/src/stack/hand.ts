@@ -20,7 +20,13 @@ export interface Wire {
 export type Slot = 'photo' | 'coarse' | 'small' | 'detail';
 
 export type ToHand =
-  | { readonly type: 'begin'; readonly module: WebAssembly.Module; readonly memory?: WebAssembly.Memory; readonly helpers: readonly Wire[] }
+  /** Without shared memory the kernels come as bytes: not every browser hands compiled ones on. */
+  | {
+      readonly type: 'begin';
+      readonly module: WebAssembly.Module | Uint8Array;
+      readonly memory?: WebAssembly.Memory;
+      readonly helpers: readonly Wire[];
+    }
   | {
       readonly type: 'assist';
       readonly module: WebAssembly.Module;
@@ -123,7 +129,8 @@ class Lead {
 
   static async begin({ module, memory, helpers }: Extract<ToHand, { type: 'begin' }>): Promise<Lead> {
     const own = memory ?? newMemory(false);
-    const kernels: Kernels = await instantiate(module, own);
+    const compiled = module instanceof Uint8Array ? await WebAssembly.compile(module as Uint8Array<ArrayBuffer>) : module;
+    const kernels: Kernels = await instantiate(compiled, own);
     const heap = heapIn(own);
     const newEngine = (slot: Slot): Engine => {
       const announce = (plan: Plan): void =>

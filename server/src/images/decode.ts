@@ -1,6 +1,6 @@
 import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
-import { fitted, type Layout, type Rect } from '@bexlen/core';
+import { decode as decodeTone, encode as encodeTone, fitted, type Layout, type Rect } from '@bexlen/core';
 import { MAX_PIXELS } from './inspect';
 import { profileOf } from './profile';
 import { turboJpeg, type TurboJpeg } from './turbo';
@@ -58,23 +58,100 @@ export async function decodeFitted(source: Source, edge: number): Promise<Decode
   return decodePart(source, undefined, edge);
 }
 
-/** A rectangle of an original, or all of it, that fits a long edge, averaged in linear light where it is made smaller. */
+/**
+ * A rectangle of an original, or all of it, that fits a long edge, averaged in linear light where it is made smaller. It is cut and reduced as it lies in the file,
+ * while that is decoded, and turned upright last: no more than what is wanted is ever held, where the format allows it.
+ */
 export async function decodePart(source: Source, part: Rect | undefined, edge: number): Promise<Decoded> {
-  const whole = await uprightSize(source.file);
-  const size = part ? { width: part.w, height: part.h } : whole;
-  const { width, height } = fitted(size, edge);
-  const reduced = width !== size.width || height !== size.height;
-  if (!part && !reduced) return decode(source);
-  const cut = (image: Sharp): Sharp => (part ? image.extract({ left: part.x, top: part.y, width: part.w, height: part.h }) : image);
-  if (source.depth === 8) {
-    if (!reduced) return raw(cut(shallow(source)), source);
-    return raw(small(cut(shallow(source, 'scrgb')), width, height).toColourspace('srgb'), source);
+  const { width, height, orientation } = await headOf(source.file);
+  const upright = part ?? { x: 0, y: 0, w: width, h: height };
+  const size = fitted({ width: upright.w, height: upright.h }, edge);
+  if (!part && size.width === width && size.height === height) return decode(source);
+  const lies = lying(orientation);
+  const [across, down] = lies ? [height, width] : [width, height];
+  const rect = asStored(upright, orientation, across, down);
+  const wanted = lies ? { width: size.height, height: size.width } : size;
+  const reduced = wanted.width !== rect.w || wanted.height !== rect.h;
+  const whole = rect.w === across && rect.h === down;
+  const cut = (image: Sharp): Sharp => (whole ? image : image.extract({ left: rect.x, top: rect.y, width: rect.w, height: rect.h }));
+  if (source.depth === 16) return turnedUpright(await deepPart(source, rect, cut, wanted, reduced), orientation);
+  const opened = (space?: string): Sharp => cut(shallow(source, space, false));
+  const made = reduced ? small(opened('scrgb'), wanted.width, wanted.height).toColourspace('srgb') : opened();
+  return turnedUpright(await raw(made, source), orientation);
+}
+
+/** Bytes of decoded pixels of 16 bits that are held at a time. */
+const STRIP_BYTES = 160e6;
+
+async function deepPart(
+  source: Source,
+  rect: Rect,
+  cut: (image: Sharp) => Sharp,
+  { width, height }: { width: number; height: number },
+  reduced: boolean,
+): Promise<Decoded> {
+  const rowBytes = rect.w * (source.alpha ? 8 : 6);
+  const factor = Math.floor(rect.w / width / 2);
+  const first =
+    reduced && factor > 1 && rowBytes * rect.h > STRIP_BYTES
+      ? await inStrips(source, rect, factor, Math.max(factor, Math.floor(STRIP_BYTES / rowBytes / factor) * factor))
+      : await raw((await deepImage(source, cut)).toColourspace('rgb16'), source);
+  if (!reduced) return first;
+  const image = sharp(wordsOf(first.pixels), { raw: first.layout, limitInputPixels: MAX_PIXELS });
+  return raw(small(image.pipelineColourspace('scrgb'), width, height).toColourspace('rgb16'), source);
+}
+
+/** A rectangle of an original of 16 bits, averaged in linear light over squares of `factor` pixels, in strips of some rows, a multiple of that. */
+export async function inStrips(source: Source, rect: Rect, factor: number, rows: number): Promise<Decoded> {
+  const channels = source.alpha ? 4 : 3;
+  const [width, height] = [Math.floor(rect.w / factor), Math.floor(rect.h / factor)];
+  const light = Float32Array.from({ length: 65536 }, (_, i) => decodeTone(i / 65535));
+  const out = new Uint16Array(width * height * channels);
+  const sums = new Float64Array(width * channels);
+  for (let top = 0; top < height * factor; top += rows) {
+    const part = { left: rect.x, top: rect.y + top, width: rect.w, height: Math.min(rows, height * factor - top) };
+    const { pixels } = await raw((await deepImage(source, (image) => image.extract(part))).toColourspace('rgb16'), source);
+    const words = wordsOf(pixels);
+    for (let y = 0; y < part.height; y++) {
+      if (y % factor === 0) sums.fill(0);
+      for (let i = 0, s = y * rect.w * channels; i < width * factor; i++, s += channels) {
+        const d = Math.floor(i / factor) * channels;
+        const a = channels === 4 ? (words[s + 3] as number) / 65535 : 1;
+        for (let c = 0; c < 3; c++) sums[d + c] = (sums[d + c] as number) + a * (light[words[s + c] as number] as number);
+        if (channels === 4) sums[d + 3] = (sums[d + 3] as number) + a;
+      }
+      if (y % factor !== factor - 1) continue;
+      const row = ((top + y - factor + 1) / factor) * width * channels;
+      for (let i = 0; i < width * channels; i += channels) {
+        const a = channels === 4 ? (sums[i + 3] as number) : factor * factor;
+        for (let c = 0; c < 3; c++) out[row + i + c] = Math.round(65535 * encodeTone(a > 0 ? (sums[i + c] as number) / a : 0));
+        if (channels === 4) out[row + i + 3] = Math.round((65535 * a) / (factor * factor));
+      }
+    }
   }
-  const { layout, pixels } = await deep(source);
-  const words = new Uint16Array(pixels.buffer, pixels.byteOffset, pixels.byteLength / 2);
-  const image = sharp(words, { raw: layout, limitInputPixels: MAX_PIXELS });
-  if (!reduced) return raw(cut(image.toColourspace('rgb16')), source);
-  return raw(small(cut(image.pipelineColourspace('scrgb')), width, height).toColourspace('rgb16'), source);
+  return { layout: { width, height, depth: 16, channels }, pixels: new Uint8Array(out.buffer) };
+}
+
+const wordsOf = (pixels: Uint8Array): Uint16Array => new Uint16Array(pixels.buffer, pixels.byteOffset, pixels.byteLength / 2);
+
+/** Whether an orientation (Exif 2.32, tag 0x0112) exchanges width and height. */
+const lying = (orientation: number): boolean => orientation >= 5;
+
+/** Where a rectangle of the upright picture lies in a file of across x down pixels. */
+export function asStored({ x, y, w, h }: Rect, orientation: number, across: number, down: number): Rect {
+  const [flipX, flipY] = [[2, 3, 7, 8].includes(orientation), [3, 4, 6, 7].includes(orientation)];
+  const [u, v, width, height] = lying(orientation) ? [y, x, h, w] : [x, y, w, h];
+  return { x: flipX ? across - u - width : u, y: flipY ? down - v - height : v, w: width, h: height };
+}
+
+async function turnedUpright(decoded: Decoded, orientation: number): Promise<Decoded> {
+  if (orientation === 1) return decoded;
+  const { layout, pixels } = decoded;
+  const words = layout.depth === 16;
+  const image = sharp(words ? wordsOf(pixels) : pixels, { raw: layout, limitInputPixels: MAX_PIXELS });
+  const turns = [0, 0, 0, 180, 0, 90, 90, 90, 270][orientation] ?? 0;
+  const turned = (words ? image.toColourspace('rgb16') : image).rotate(turns).flip([4, 5].includes(orientation)).flop([2, 7].includes(orientation));
+  return raw(turned, { depth: layout.depth, alpha: layout.channels === 4 });
 }
 
 /** Size of an original as it stands upright. */
@@ -84,16 +161,17 @@ export async function uprightSize(file: string): Promise<{ width: number; height
 }
 
 /** What the head of a file tells: its size as it stands upright, and whether it is a plain JPEG, which needs nothing but decoding: it stands so, in sRGB. */
-async function headOf(file: string): Promise<{ width: number; height: number; plain: boolean }> {
+async function headOf(file: string): Promise<{ width: number; height: number; orientation: number; plain: boolean }> {
   const { width, height, format, orientation = 1, icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
   const plain = format === 'jpeg' && orientation === 1 && (!icc || icc.equals(await profileOf('srgb')));
-  return orientation >= 5 ? { width: height, height: width, plain } : { width, height, plain };
+  return lying(orientation) ? { width: height, height: width, orientation, plain } : { width, height, orientation, plain };
 }
 
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
 
-const shallow = ({ file, alpha }: Source, space?: string): Sharp => {
-  const image = sharp(file, { limitInputPixels: MAX_PIXELS }).autoOrient();
+const shallow = ({ file, alpha }: Source, space?: string, turned = true): Sharp => {
+  const stored = sharp(file, { limitInputPixels: MAX_PIXELS });
+  const image = turned ? stored.autoOrient() : stored;
   const upright = space ? image.pipelineColourspace(space) : image;
   return (alpha ? upright.ensureAlpha() : upright.removeAlpha()).toColourspace('srgb');
 };
@@ -103,14 +181,18 @@ const shallow = ({ file, alpha }: Source, space?: string): Sharp => {
  * otherwise convert them through a wider space.
  */
 async function deep(source: Source): Promise<Decoded> {
-  const { icc } = await sharp(source.file).metadata();
-  const foreign = icc && !icc.equals(await profileOf('srgb'));
-  const image = sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: !foreign }).autoOrient();
-  const tagged = foreign ? image.withIccProfile('srgb') : image;
-  return raw((source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha()).toColourspace('rgb16'), source);
+  return raw((await deepImage(source, (image) => image.autoOrient())).toColourspace('rgb16'), source);
 }
 
-async function raw(image: Sharp, { depth, alpha }: Source): Promise<Decoded> {
+async function deepImage(source: Source, first: (image: Sharp) => Sharp): Promise<Sharp> {
+  const { icc } = await sharp(source.file).metadata();
+  const foreign = icc && !icc.equals(await profileOf('srgb'));
+  const image = first(sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: !foreign }));
+  const tagged = foreign ? image.withIccProfile('srgb') : image;
+  return source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha();
+}
+
+async function raw(image: Sharp, { depth, alpha }: Pick<Source, 'depth' | 'alpha'>): Promise<Decoded> {
   const { data, info } = await image.raw({ depth: depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
   const layout: Layout = { width: info.width, height: info.height, depth, channels: alpha ? 4 : 3 };
   if (info.channels !== layout.channels) throw new Error(`expected ${layout.channels} channels, got ${info.channels}`);

@@ -1,3 +1,3 @@
 import { startReader } from './reader';
 
-startReader(Number(process.argv[2]));
+startReader();

@@ -32,13 +32,17 @@ async function answer(order: Order): Promise<Answer> {
   }
 }
 
-/** What the process of a reader does: one order after another, until it would need more than `mostBytes`. */
-export function startReader(mostBytes: number): void {
+/** What the process of a reader does: one order after another, until one would need more memory than it may have. */
+export function startReader(): void {
+  let mostBytes = Infinity;
   // Nothing is kept from one stranger's file to the next.
   sharp.cache(false);
   setInterval(() => {
     if (process.memoryUsage.rss() > mostBytes) process.exit(TOO_MUCH);
   }, LOOK_MS);
-  process.on('message', (order: Order) => void answer(order).then((told) => process.send?.(told)));
+  process.on('message', (order: Order & { readonly mostBytes: number }) => {
+    mostBytes = order.mostBytes;
+    void answer(order).then((told) => process.send?.(told));
+  });
   process.on('disconnect', () => process.exit(0));
 }

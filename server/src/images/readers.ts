@@ -6,7 +6,9 @@ import { TOO_MUCH, type Answer, type Order } from './reader';
 
 /** Readers that work at the same time, what each may take, and how long an idle one stays. */
 const MOST = 2;
-const MOST_BYTES = 800e6;
+const MOST_BYTES = 760e6;
+/** What pixels may take beyond what looking at a file does: what could be looked at once can always be opened. */
+const FOR_PIXELS = 240e6;
 const MOST_MS = 60_000;
 const PATIENCE_MS = 30_000;
 
@@ -40,7 +42,7 @@ export class Readers {
 
   /** Pixels of an original that fit a long edge, or of a rectangle of it, as a portable arbitrary map written to `to`. */
   async pixels(source: Source, edge: number, to: string, part?: Rect): Promise<void> {
-    await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo');
+    await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo', FOR_PIXELS);
   }
 
   async close(): Promise<void> {
@@ -48,7 +50,7 @@ export class Readers {
     await Promise.all(this.readers.map(({ child }) => new Promise((resolve) => (child.once('exit', resolve), child.kill('SIGKILL')))));
   }
 
-  private async order(order: Order, name: string): Promise<Inspected | true> {
+  private async order(order: Order, name: string, more = 0): Promise<Inspected | true> {
     const reader = await this.free();
     const { child } = reader;
     return new Promise<Inspected | true>((resolve, reject) => {
@@ -72,7 +74,7 @@ export class Readers {
       };
       child.on('message', hear);
       child.on('exit', gone);
-      child.send(order, (error) => error && child.kill('SIGKILL'));
+      child.send({ ...order, mostBytes: this.limits.bytes + more }, (error) => error && child.kill('SIGKILL'));
     });
   }
 
@@ -91,7 +93,7 @@ export class Readers {
   }
 
   private begin(): Reader {
-    const child = fork(this.file, [String(this.limits.bytes)], {
+    const child = fork(this.file, [], {
       serialization: 'advanced',
       execArgv: [],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
