@@ -174,7 +174,7 @@ describe('WebAssembly kernels and their twins', () => {
     for (const odd of [NaN, Infinity, -Infinity]) {
       f.fill(odd, IN / 4, IN / 4 + 4 * N);
       for (const name of ['ramps', 'lattice', 'byTone', 'shade'] as const) expect(() => k[name](OUT, IN, N, SMALL)).not.toThrow();
-      expect(() => k.byHue(OUT, IN, N, SMALL, 0.1)).not.toThrow();
+      expect(() => k.byHue(OUT, IN, IN, N, SMALL, 0.1)).not.toThrow();
       for (const name of ['toLinear', 'fromLinear', 'toOklab', 'fromOklab'] as const) expect(() => k[name](OUT, IN, N, TABLE)).not.toThrow();
     }
   });
@@ -233,7 +233,10 @@ describe('WebAssembly kernels and their twins', () => {
     await expectSame((k) => (k.copy(OUT, IN, N), k.matrixTriples(OUT, OUT, N, SMALL)), 3 * N);
   });
   it('raise', () => expectSame((k) => k.raise(OUT, IN, N, 1.3, 2.2, 0.7), 4 * N));
-  it('byHue', () => expectSame((k) => k.byHue(OUT, IN, N, SMALL, 0.1), 4 * N, undefined, ROUGH));
+  it('byHue', () => expectSame((k) => k.byHue(OUT, IN, IN2, N, SMALL, 0.1), 4 * N, undefined, ROUGH));
+  it('byOwnTone', () => expectSame((k) => k.byOwnTone(OUT, IN, N), 4 * N));
+  it('smoothed', () => expectSame((k) => k.smoothed(OUT, IN, IN2, N), 4 * N));
+  it('fitColour', () => expectSame((k) => k.fitColour(OUT, IN, IN2, N, 0.01), 4 * N, undefined, 1e-4));
   it('chroma', () => expectSame((k) => k.chroma(OUT, IN, N, 0.6, 0.5), 4 * N));
   it('fitLine', () => expectSame((k) => k.fitLine(OUT, IN, N, 0.01), 4 * N));
   it('detail', () => expectSame((k) => k.detail(OUT, IN, IN2, N, 0.8), 4 * N));

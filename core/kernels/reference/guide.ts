@@ -30,6 +30,24 @@ export function guide(m: Views) {
         const more = (y - (m.f(lines + 16 * i) * y + m.f(lines + 16 * i + 4))) * amount;
         return [r + more, g + more, b + more];
       }),
+    byOwnTone: (d: number, s: number, n: number): void => overColours(m, d, s, n, (v) => [v[0] * luma(v), v[1] * luma(v), v[2] * luma(v)]),
+    fitColour: (d: number, means: number, products: number, n: number, least: number): void => {
+      for (let i = 0; i < n; i++) {
+        const [mean, product] = [m.px(means + 16 * i), m.px(products + 16 * i)];
+        const y = luma([mean[0], mean[1], mean[2]]);
+        const spread = spreadOf(y, luma([product[0], product[1], product[2]]));
+        const slope = (c: 0 | 2): number => (product[c] - mean[c] * y - spread) / (spread + least);
+        const line = (c: 0 | 2): [number, number] => [slope(c), mean[c] - y - slope(c) * y];
+        m.setPx(d + 16 * i, [...line(0), ...line(2)]);
+      }
+    },
+    smoothed: (d: number, s: number, lines: number, n: number): void =>
+      overColours(m, d, s, n, (v, i) => {
+        const y = luma(v);
+        const [slopeR, offsetR, slopeB, offsetB] = m.px(lines + 16 * i);
+        const [r, b] = [slopeR * y + offsetR, slopeB * y + offsetB];
+        return [y + r, y - (0.2126 * r + 0.0722 * b) / 0.7152, y + b];
+      }),
     shade: (d: number, s: number, n: number, table: number): void => overColours(m, d, s, n, (v) => [look(Math.min(...v), table), 0, 0]),
     shadeMoments: (d: number, s: number, dark: number, n: number, table: number): void => {
       for (let i = 0; i < n; i++) {

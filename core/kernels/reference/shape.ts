@@ -16,11 +16,12 @@ export function shape(m: Views) {
         const [dl, da, db, k] = entry(clamp(l, 0, 1) * (STEPS - 1), table);
         return [l + dl, a * k + da, b * k + db];
       }),
-    byHue: (d: number, s: number, n: number, table: number, knee: number): void =>
-      overColours(m, d, s, n, ([l, a, b]) => {
-        const size = Math.max(Math.abs(a) + Math.abs(b), 1e-12);
-        const [dl, co, si] = entry((b >= 0 ? 1 - a / size : 3 + a / size) * (STEPS / 4), table);
-        const c2 = a * a + b * b;
+    byHue: (d: number, s: number, by: number, n: number, table: number, knee: number): void =>
+      overColours(m, d, s, n, ([l, a, b], i) => {
+        const [, u, v] = m.px(by + 16 * i);
+        const size = Math.max(Math.abs(u) + Math.abs(v), 1e-12);
+        const [dl, co, si] = entry((v >= 0 ? 1 - u / size : 3 + u / size) * (STEPS / 4), table);
+        const c2 = u * u + v * v;
         const w = c2 / (c2 + knee * knee);
         return [l + w * dl, a + w * ((co - 1) * a - si * b), b + w * (si * a + (co - 1) * b)];
       }),

@@ -31,6 +31,38 @@ export function detail(d: usize, s: usize, lines: usize, n: i32, amount: f32): v
   } while (s < end);
 }
 
+/** A colour times its tone. */
+export function byOwnTone(d: usize, s: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do { const v = px(s); put(d, withAlpha(mul(v, splat(luma(v))), v)); s += 16; d += 16; } while (s < end);
+}
+
+/**
+ * Means of colours and of `byOwnTone` to the lines that give what red and blue differ from the tone, by the tone, flattened where the tone varies by less than
+ * `least`: (slope and offset for red, for blue).
+ */
+export function fitColour(d: usize, means: usize, products: usize, n: i32, least: f32): void {
+  const end = means + (<usize>n << 4);
+  do {
+    const m = px(means), p = px(products), y = luma(m), spread = max<f32>(luma(p) - y * y, 0), to: f32 = <f32>1 / (spread + least);
+    const slopes = mul(sub(sub(p, mul(m, splat(y))), splat(spread)), splat(to)), offsets = sub(sub(m, splat(y)), mul(slopes, splat(y)));
+    put(d, v128.shuffle<i32>(slopes, offsets, 0, 4, 2, 6));
+    means += 16; products += 16; d += 16;
+  } while (means < end);
+}
+
+/** The colour that lines of `fitColour` give a pixel of its tone, which stays. */
+export function smoothed(d: usize, s: usize, lines: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do {
+    const v = px(s), t = px(lines), y = luma(v);
+    const r = f32x4.extract_lane(t, 0) * y + f32x4.extract_lane(t, 1), b = f32x4.extract_lane(t, 2) * y + f32x4.extract_lane(t, 3);
+    const g: f32 = (r * <f32>-0.2126 - b * <f32>0.0722) * <f32>(1.0 / 0.7152);
+    put(d, withAlpha(f32x4(y + r, y + g, y + b, 0), v));
+    s += 16; lines += 16; d += 16;
+  } while (s < end);
+}
+
 /** The least channel x as (e^(-steep x), 0, 0), held in 0..1, by a table of it: its mean is a smooth least value of the neighbourhood. */
 export function shade(d: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);

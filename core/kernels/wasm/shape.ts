@@ -37,30 +37,34 @@ export function byTone(d: usize, s: usize, n: i32, table: usize): void {
 }
 
 /**
- * OKLab by hue. The table goes round the diamond |a| + |b| = 1 and says what to add to lightness, and a turn and stretch of chroma (cosine and
- * sine, times gain). All of it fades out as chroma goes to 0: the weight is c^2 / (c^2 + knee^2). Works on four pixels at a time, turned so that each
+ * OKLab by the hue of another OKLab colour, `by`: that of the pixel itself may be noise. The table goes round the diamond |a| + |b| = 1 and says what to add to
+ * lightness, and a turn and stretch of chroma (cosine and sine, times gain). All of it fades out as the chroma of `by` goes to 0: the weight is
+ * c^2 / (c^2 + knee^2). Works on four pixels at a time, turned so that each
  * value lies in a vector of its own.
  */
-export function byHue(d: usize, s: usize, n: i32, table: usize, knee: f32): void {
+export function byHue(d: usize, s: usize, by: usize, n: i32, table: usize, knee: f32): void {
   const end = s + (<usize>n << 4), knee2 = splat(knee * knee);
   do {
     const p0 = px(s), p1 = px(s + 16), p2 = px(s + 32), p3 = px(s + 48);
     const la = v128.shuffle<i32>(p0, p1, 0, 4, 1, 5), lb = v128.shuffle<i32>(p2, p3, 0, 4, 1, 5), ha = v128.shuffle<i32>(p0, p1, 2, 6, 3, 7), hb = v128.shuffle<i32>(p2, p3, 2, 6, 3, 7);
     const l = v128.shuffle<i32>(la, lb, 0, 1, 4, 5), a = v128.shuffle<i32>(la, lb, 2, 3, 6, 7), b = v128.shuffle<i32>(ha, hb, 0, 1, 4, 5), alpha = v128.shuffle<i32>(ha, hb, 2, 3, 6, 7);
-    const share = div(a, most(add(f32x4.abs(a), f32x4.abs(b)), splat(1e-12)));
-    const round = v128.bitselect(sub(splat(1), share), add(splat(3), share), f32x4.ge(b, splat(0)));
+    const l0 = px(by), l1 = px(by + 16), l2 = px(by + 32), l3 = px(by + 48);
+    const ma = v128.shuffle<i32>(l0, l1, 0, 4, 1, 5), mb = v128.shuffle<i32>(l2, l3, 0, 4, 1, 5), na = v128.shuffle<i32>(l0, l1, 2, 6, 3, 7), nb = v128.shuffle<i32>(l2, l3, 2, 6, 3, 7);
+    const ga = v128.shuffle<i32>(ma, mb, 2, 3, 6, 7), gb = v128.shuffle<i32>(na, nb, 0, 1, 4, 5);
+    const share = div(ga, most(add(f32x4.abs(ga), f32x4.abs(gb)), splat(1e-12)));
+    const round = v128.bitselect(sub(splat(1), share), add(splat(3), share), f32x4.ge(gb, splat(0)));
     // What is no number, as it may lie past a row, is looked up somewhere too.
     const t = least(most(splat(0), mul(round, splat(STEPS / 4))), splat(STEPS)), i = below(t), way = sub(t, f32x4.floor(t));
     const e0 = entry(i32x4.extract_lane(i, 0), lane(way, 0), table), e1 = entry(i32x4.extract_lane(i, 1), lane(way, 1), table);
     const e2 = entry(i32x4.extract_lane(i, 2), lane(way, 2), table), e3 = entry(i32x4.extract_lane(i, 3), lane(way, 3), table);
     const ea = v128.shuffle<i32>(e0, e1, 0, 4, 1, 5), eb = v128.shuffle<i32>(e2, e3, 0, 4, 1, 5), ec = v128.shuffle<i32>(e0, e1, 2, 6, 3, 7), ee = v128.shuffle<i32>(e2, e3, 2, 6, 3, 7);
     const lift = v128.shuffle<i32>(ea, eb, 0, 1, 4, 5), co = sub(v128.shuffle<i32>(ea, eb, 2, 3, 6, 7), splat(1)), si = v128.shuffle<i32>(ec, ee, 0, 1, 4, 5);
-    const c2 = add(mul(a, a), mul(b, b)), w = div(c2, add(c2, knee2));
+    const c2 = add(mul(ga, ga), mul(gb, gb)), w = div(c2, add(c2, knee2));
     const x = add(l, mul(w, lift)), y = add(a, mul(w, sub(mul(co, a), mul(si, b)))), z = add(b, mul(w, add(mul(si, a), mul(co, b))));
     const xyA = v128.shuffle<i32>(x, y, 0, 4, 1, 5), xyB = v128.shuffle<i32>(x, y, 2, 6, 3, 7), zaA = v128.shuffle<i32>(z, alpha, 0, 4, 1, 5), zaB = v128.shuffle<i32>(z, alpha, 2, 6, 3, 7);
     put(d, v128.shuffle<i32>(xyA, zaA, 0, 1, 4, 5)); put(d + 16, v128.shuffle<i32>(xyA, zaA, 2, 3, 6, 7));
     put(d + 32, v128.shuffle<i32>(xyB, zaB, 0, 1, 4, 5)); put(d + 48, v128.shuffle<i32>(xyB, zaB, 2, 3, 6, 7));
-    s += 64; d += 64;
+    s += 64; by += 64; d += 64;
   } while (s < end);
 }
 

@@ -2,6 +2,7 @@ import { affine, byHue, chroma, fromOklab, gaussian, matrix, mix, raise, toLinea
 import { belongs, FOLIAGE, SKY } from '../measure/foliage';
 import { choice, defineKind, length, percent } from './define';
 import { grainOf } from './grain';
+import { governingColour } from './hue-bands';
 import { hueTable } from './tables';
 
 const KNEE = 0.035;
@@ -37,7 +38,7 @@ export const infrared = defineKind({
       gain: mono ? 1 : 1 - 0.6 * belongs(FOLIAGE, at) * foliage,
       turnDeg: 0,
     });
-    const seen = byHue(toOklab(read), hueTable(`infrared ${style} ${foliage} ${sky}`, change), KNEE);
+    const seen = byHue(toOklab(read), governingColour(read, place.edge), hueTable(`infrared ${style} ${foliage} ${sky}`, change), KNEE);
     const record: Image = mono
       ? fromOklab(chroma(seen, -1, 0))
       : matrix(fromOklab(seen), [

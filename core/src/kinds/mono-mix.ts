@@ -2,7 +2,7 @@ import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../work/im
 import { autoMix } from '../measure/auto-mix';
 import { atHue, bandBoard, bandParams, bands, bandValues, governing, movedParam } from './bands';
 import { defineKind, percent } from './define';
-import { KNEE } from './hue-bands';
+import { governingColour, KNEE } from './hue-bands';
 import { hueTable } from './tables';
 
 const LIFT = 0.3;
@@ -30,14 +30,16 @@ export const monoMix = defineKind({
     const band = governing(spot, '');
     return band && movedParam(values, band.name, amount, band.label);
   },
-  work: (read, values) => {
+  work: (read, values, { edge }) => {
     const weights = [values.weightRed, values.weightGreen, values.weightBlue] as const;
     const filtered = weights.every((w) => w === 0) ? read : matrix(read, filterRows(weights));
     const lifts = bandValues(values, '');
+    const lab = toOklab(filtered);
     const mixed = lifts.every((v) => v === 0)
-      ? toOklab(filtered)
+      ? lab
       : byHue(
-          toOklab(filtered),
+          lab,
+          governingColour(filtered, edge),
           hueTable(`mono ${lifts.join(' ')}`, (at) => ({ lift: LIFT * atHue(lifts, at), gain: 1, turnDeg: 0 })),
           KNEE,
         );

@@ -79,8 +79,19 @@ export function cdl(from: Image, slope: readonly number[], offset: readonly numb
 
 /** OKLab by lightness; the table is of `lightnessTable`. */
 export const byTone = (from: Image, table: Table): Image => point('byTone', [from], [], table);
-/** OKLab by hue; the table is of `hueTable`. `knee` is the chroma at which it works by half. */
-export const byHue = (from: Image, table: Table, knee: number): Image => point('byHue', [from], [knee], table);
+/** How uneven tones must be to count as an edge. */
+const COLOUR_EDGE = 4e-4;
+
+/**
+ * Encoded colour smoothed along the picture's own edges, its tone left as it is: a guided filter (K. He et al. 2010) whose guide is the tone. What is left of colour in a
+ * pale sky, the noise and the blocks of a JPEG, evens out; at a branch the lines follow from one colour to the other.
+ */
+export function smoothColour(from: Image, sigmaPx: number): Image {
+  const lines = point('fitColour', [gaussian(from, sigmaPx), gaussian(point('byOwnTone', [from]), sigmaPx)], [COLOUR_EDGE]);
+  return point('smoothed', [from, gaussian(lines, sigmaPx)]);
+}
+/** OKLab by the hue and chroma of another OKLab colour; the table is of `hueTable`. `knee` is the chroma at which it works by half. */
+export const byHue = (from: Image, by: Image, table: Table, knee: number): Image => point('byHue', [from, by], [knee], table);
 /** OKLab chroma times 1 + gain, sparing strong chroma by `protect`, 0..1. */
 export const chroma = (from: Image, gain: number, protect: number): Image => point('chroma', [from], [gain, protect]);
 

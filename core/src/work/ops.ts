@@ -84,12 +84,24 @@ export const ops = {
   cdl: { cost: 13, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.cdl(d, a, n, table) },
   byTone: { cost: 4, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.byTone(d, a, n, table) },
   byHue: {
-    cost: 6,
-    ...colour,
+    cost: 8,
+    takes: ['colour', 'colour'],
+    gives: 'colour',
     bind:
       (k, [knee = 1], table) =>
-      (d, a, _b, n) =>
-        k.byHue(d, a, n, table, knee),
+      (d, a, b, n) =>
+        k.byHue(d, a, b, n, table, knee),
+  },
+  byOwnTone: { cost: 2, ...colour, bind: (k) => (d, a, _b, n) => k.byOwnTone(d, a, n) },
+  smoothed: { cost: 3, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.smoothed(d, a, b, n) },
+  fitColour: {
+    cost: 4,
+    takes: ['colour', 'colour'],
+    gives: 'numbers',
+    bind:
+      (k, [least = 0]) =>
+      (d, a, b, n) =>
+        k.fitColour(d, a, b, n, least),
   },
   chroma: {
     cost: 5,
