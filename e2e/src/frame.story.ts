@@ -106,8 +106,8 @@ test('bands, levels and two controls at once on drawings of their own @phone', a
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, 'orchard-avenue');
   await hands.tap(button(page, /^Add Mono mix/));
-  // The fourth of eight bands is green.
-  await hands.drag(slider(page, /^Hues of Mono mix/), 0, -40, { x: 3.5 / 8, y: 0.5 });
+  // The fourth of nine bands is leaf.
+  await hands.drag(slider(page, /^Hues of Mono mix/), 0, -40, { x: 3.5 / 9, y: 0.5 });
   await hands.tap(button(page, 'Add a layer'));
   await hands.tap(button(page, /^Add Levels/));
   await hands.drag(slider(page, /^Levels of Levels, all/), 60, 0, { x: 0.04, y: 0.9 });
@@ -120,7 +120,7 @@ test('bands, levels and two controls at once on drawings of their own @phone', a
   await hands.tap(cells.last());
   const { layers } = await stackNowWhenKept(house, page);
   const [mono, levels, tone] = layers.map((layer) => (layer as KindLayer).params as Record<string, number>);
-  expect(mono?.['green']).toBeGreaterThan(0.4);
+  expect(mono?.['leaf']).toBeGreaterThan(0.4);
   expect(levels?.['outBlack']).toBeGreaterThan(0.1);
   expect(tone?.['contrast']).toBeGreaterThan(0.1);
   expect(tone?.['shadows']).toBeGreaterThan(0.1);

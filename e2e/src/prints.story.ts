@@ -56,8 +56,8 @@ test('a brown landscape: auto mix, sky darkened on the photo, toned, pulled back
   const { layers } = await stackNowWhenKept(house, page);
   expect(layers).toMatchObject([{ kind: 'mono-mix' }, { kind: 'toning', params: { hue: 58 } }]);
   const mono = paramsOf(layers[0]);
-  expect(mono['orange']).toBeGreaterThan(0.1);
-  expect(Math.min(mono['blue'] ?? 0, mono['aqua'] ?? 0)).toBeLessThan(-0.4);
+  expect(mono['amber']).toBeGreaterThan(0.1);
+  expect(Math.min(mono['blue'] ?? 0, mono['sky'] ?? 0)).toBeLessThan(-0.4);
   expect(layers[1]?.strength).toBeLessThan(0.9);
   await compared(page, hands, 'dunes');
   await exportAndCompare(house, page, hands, 'dunes');
@@ -68,7 +68,7 @@ test('infrared by a copy: hues mixed, levels, a softened copy in multiply @phone
   await importAndOpen(house, page, hands, 'orchard-avenue');
   const before = hands.count();
   await add(page, hands, 'Mono mix');
-  await hands.drag(slider(page, 'Green of Mono mix'), ALL_THE_WAY, 0);
+  await hands.drag(slider(page, 'Leaf of Mono mix'), ALL_THE_WAY, 0);
   await hands.drag(slider(page, 'Blue of Mono mix'), -ALL_THE_WAY, 0);
   await hands.drag(slider(page, 'Red of Mono mix'), -40, 0);
   await add(page, hands, 'Levels');
@@ -78,7 +78,7 @@ test('infrared by a copy: hues mixed, levels, a softened copy in multiply @phone
   await hands.tap(radio(page, /^Multiply/));
   said('infrared by a copy', hands.count() - before);
   const { layers } = await stackNowWhenKept(house, page);
-  expect(layers).toMatchObject([{ kind: 'mono-mix', params: { green: 1, blue: -1 } }, { kind: 'levels' }, { kind: 'blur', blend: 'multiply' }]);
+  expect(layers).toMatchObject([{ kind: 'mono-mix', params: { leaf: 1, blue: -1 } }, { kind: 'levels' }, { kind: 'blur', blend: 'multiply' }]);
   expect(paramsOf(layers[1])['midtone']).toBeGreaterThan(1.05);
   await compared(page, hands, 'orchard-avenue');
   await exportAndCompare(house, page, hands, 'orchard-avenue');
@@ -90,8 +90,8 @@ test('infrared by hue: hues, the sky on the photo and by its histogram, grain @p
   const before = hands.count();
   await add(page, hands, 'Mono mix');
   await hands.drag(slider(page, 'Yellow of Mono mix'), ALL_THE_WAY, 0);
-  await hands.drag(slider(page, 'Green of Mono mix'), ALL_THE_WAY, 0);
-  await hands.drag(slider(page, 'Orange of Mono mix'), 20, 0);
+  await hands.drag(slider(page, 'Leaf of Mono mix'), ALL_THE_WAY, 0);
+  await hands.drag(slider(page, 'Amber of Mono mix'), 20, 0);
   await dragOnPhoto(page, hands, { x: 0.2, y: 0.08 }, 130);
   await hands.tap(button(page, 'Histogram'));
   await hands.drag(slider(page, /^Histogram/), -40, 0, { x: 0.5, y: 0.5 });
@@ -101,8 +101,8 @@ test('infrared by hue: hues, the sky on the photo and by its histogram, grain @p
   const { layers } = await stackNowWhenKept(house, page);
   expect(layers.map(({ kind }) => kind)).toEqual(['mono-mix', 'grain', 'tone']);
   const mono = paramsOf(layers[0]);
-  expect(mono).toMatchObject({ yellow: 1, green: 1 });
-  expect(Math.min(mono['blue'] ?? 0, mono['aqua'] ?? 0)).toBeLessThan(-0.4);
+  expect(mono).toMatchObject({ yellow: 1, leaf: 1 });
+  expect(Math.min(mono['blue'] ?? 0, mono['sky'] ?? 0)).toBeLessThan(-0.4);
   expect(paramsOf(layers[2])['brightness']).toBeLessThan(-0.1);
   await hands.tap(button(page, 'Zoom in'));
   await hands.tap(button(page, 'Fit the photo'));

@@ -119,13 +119,13 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
       onStrip={onStrip}
     />
   );
-  if (kindOf(layer.kind).autoFor === name)
+  const beside =
+    kindOf(layer.kind).autoFor === name ? <Auto layer={layer} /> : param.seed ? <AnotherSeed layer={layer} name={name} param={param} /> : null;
+  if (beside)
     return (
       <View style={styles.beside}>
         <View style={styles.grow}>{fader}</View>
-        <Recede>
-          <Auto layer={layer} />
-        </Recede>
+        <Recede>{beside}</Recede>
       </View>
     );
   if (!param.amount || wheeled) return fader;
@@ -170,6 +170,12 @@ function Fit({ layer }: { layer: KindLayer }) {
 
 /** A small picture of a stack, once. */
 const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void smallPictures([stack], (_, image) => then(image));
+
+/** Takes another of many equals. */
+function AnotherSeed({ layer, name, param }: { layer: KindLayer; name: string; param: NumberParam }) {
+  const another = (): number => Math.round(param.min + Math.random() * (param.max - param.min));
+  return <Button label="Another" onPress={() => desk.param.keep(layer, name, another())} />;
+}
 
 /** Finds values from what the layer reads. */
 function Auto({ layer }: { layer: KindLayer }) {

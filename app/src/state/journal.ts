@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { readStack } from '@bexlen/core';
 import { step, versionChange, type VersionChange } from '@bexlen/server/api';
 import type { History } from './history';
 
@@ -31,7 +32,9 @@ export const journal = {
     const text = localStorage.getItem(key(versionId));
     if (!text) return undefined;
     try {
-      return entry.parse(JSON.parse(text));
+      const unsent = entry.parse(JSON.parse(text));
+      // It may have been written by an older page.
+      return { ...unsent, steps: unsent.steps.map((one) => ({ ...one, stack: readStack(one.stack) })) };
     } catch {
       localStorage.removeItem(key(versionId));
       return undefined;

@@ -16,7 +16,7 @@
 import { add, alphaOf, div, each, least, most, mul, px, put, splat, straight, sub, unit, withAlpha } from './lanes';
 
 const NORMAL = 0, MULTIPLY = 1, SCREEN = 2, OVERLAY = 3, DARKEN = 4, LIGHTEN = 5, DODGE = 6, BURN = 7, HARD = 8, SOFT = 9, DIFFERENCE = 10,
-  EXCLUSION = 11, HUE = 12, SATURATION = 13, COLOUR = 14, LUMINOSITY = 15, LINEAR_DODGE = 16, LINEAR_BURN = 17, LINEAR_LIGHT = 18, VIVID = 19, PIN = 20, SUBTRACT = 21, DIVIDE = 22, DARKER = 23,
+  EXCLUSION = 11, HUE = 12, SATURATION = 13, COLOUR = 14, LUMINOSITY = 15, ADD = 16, DEEPEN = 17, PUSH = 18, ETCH = 19, OUTDO = 20, SUBTRACT = 21, DIVIDE = 22, DARKER = 23,
   LIGHTER = 24;
 
 @inline function when(mask: v128, yes: v128, no: v128): v128 { return v128.bitselect(yes, no, mask); }
@@ -105,11 +105,11 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   if (mode == DIFFERENCE) return f32x4.abs(sub(b, s));
   if (mode == EXCLUSION) return sub(add(b, s), mul(splat(2), mul(b, s)));
   const twice = add(s, s), one = splat(1), low = f32x4.le(s, splat(0.5));
-  if (mode == LINEAR_DODGE) return least(add(b, s), one);
-  if (mode == LINEAR_BURN) return most(sub(add(b, s), one), splat(0));
-  if (mode == LINEAR_LIGHT) return unit(sub(add(b, twice), one));
-  if (mode == VIVID) return when(low, burn(b, twice), dodge(b, sub(twice, one)));
-  if (mode == PIN) return when(low, least(b, twice), most(b, sub(twice, one)));
+  if (mode == ADD) return least(add(b, s), one);
+  if (mode == DEEPEN) return most(sub(add(b, s), one), splat(0));
+  if (mode == PUSH) return unit(sub(add(b, twice), one));
+  if (mode == ETCH) return when(low, burn(b, twice), dodge(b, sub(twice, one)));
+  if (mode == OUTDO) return when(low, least(b, twice), most(b, sub(twice, one)));
   if (mode == SUBTRACT) return most(sub(b, s), splat(0));
   if (mode == DIVIDE) return v128.and(f32x4.gt(b, splat(0)), least(one, div(b, most(s, splat(1e-20)))));
   if (mode == DARKER) return lumOf(b) <= lumOf(s) ? b : s;
@@ -193,21 +193,21 @@ export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: 
 export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, amounts, keep); }
 export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LUMINOSITY, d, b, s, n, k, amounts, last, inside); }
 export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, amounts, keep); }
-export function mixLinearDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LINEAR_DODGE, d, b, s, n, k, amounts, last, inside); }
-export function mixLinearDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_DODGE, d, b, s, n, k, amounts, keep); }
-export function mixLinearBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LINEAR_BURN, d, b, s, n, k, amounts, last, inside); }
-export function mixLinearBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_BURN, d, b, s, n, k, amounts, keep); }
-export function mixLinearLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LINEAR_LIGHT, d, b, s, n, k, amounts, last, inside); }
-export function mixLinearLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LINEAR_LIGHT, d, b, s, n, k, amounts, keep); }
-export function mixVividLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(VIVID, d, b, s, n, k, amounts, last, inside); }
-export function mixVividLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(VIVID, d, b, s, n, k, amounts, keep); }
-export function mixPinLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(PIN, d, b, s, n, k, amounts, last, inside); }
-export function mixPinLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(PIN, d, b, s, n, k, amounts, keep); }
+export function mixAdd(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(ADD, d, b, s, n, k, amounts, last, inside); }
+export function mixAddAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(ADD, d, b, s, n, k, amounts, keep); }
+export function mixDeepen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DEEPEN, d, b, s, n, k, amounts, last, inside); }
+export function mixDeepenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DEEPEN, d, b, s, n, k, amounts, keep); }
+export function mixPush(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(PUSH, d, b, s, n, k, amounts, last, inside); }
+export function mixPushAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(PUSH, d, b, s, n, k, amounts, keep); }
+export function mixEtch(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(ETCH, d, b, s, n, k, amounts, last, inside); }
+export function mixEtchAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(ETCH, d, b, s, n, k, amounts, keep); }
+export function mixOutdo(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(OUTDO, d, b, s, n, k, amounts, last, inside); }
+export function mixOutdoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(OUTDO, d, b, s, n, k, amounts, keep); }
 export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SUBTRACT, d, b, s, n, k, amounts, last, inside); }
 export function mixSubtractAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SUBTRACT, d, b, s, n, k, amounts, keep); }
 export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DIVIDE, d, b, s, n, k, amounts, last, inside); }
 export function mixDivideAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIVIDE, d, b, s, n, k, amounts, keep); }
-export function mixDarkerColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DARKER, d, b, s, n, k, amounts, last, inside); }
-export function mixDarkerColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, amounts, keep); }
-export function mixLighterColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LIGHTER, d, b, s, n, k, amounts, last, inside); }
-export function mixLighterColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, amounts, keep); }
+export function mixDarkerOfTwo(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DARKER, d, b, s, n, k, amounts, last, inside); }
+export function mixDarkerOfTwoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, amounts, keep); }
+export function mixLighterOfTwo(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LIGHTER, d, b, s, n, k, amounts, last, inside); }
+export function mixLighterOfTwoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, amounts, keep); }

@@ -29,15 +29,15 @@ const worked: Record<string, readonly [number, number, number]> = {
   saturation: [0.3341429, 0.5627143, 0.7341429],
   color: [0.771, 0.371, 0.571],
   luminosity: [0.129, 0.529, 0.829],
-  'linear-dodge': [0.9, 0.9, 1],
-  'linear-burn': [0, 0, 0.4],
-  'linear-light': [0.6, 0.2, 0.9],
-  'vivid-light': [0.3333333, 0.3333333, 0.9],
-  'pin-light': [0.4, 0.6, 0.9],
+  add: [0.9, 0.9, 1],
+  deepen: [0, 0, 0.4],
+  push: [0.6, 0.2, 0.9],
+  etch: [0.3333333, 0.3333333, 0.9],
+  outdo: [0.4, 0.6, 0.9],
   subtract: [0, 0.3, 0.4],
   divide: [0.2857143, 1, 1],
-  'darker-color': [0.7, 0.3, 0.5],
-  'lighter-color': [0.2, 0.6, 0.9],
+  'darker-of-two': [0.7, 0.3, 0.5],
+  'lighter-of-two': [0.2, 0.6, 0.9],
 };
 
 async function runKernel(

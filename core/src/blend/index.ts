@@ -14,18 +14,18 @@ import { overlay } from './modes/overlay';
 import { saturation } from './modes/saturation';
 import { screen } from './modes/screen';
 import { softLight } from './modes/soft-light';
-import { linearDodge } from './modes/linear-dodge';
-import { linearBurn } from './modes/linear-burn';
-import { linearLight } from './modes/linear-light';
-import { vividLight } from './modes/vivid-light';
-import { pinLight } from './modes/pin-light';
+import { add } from './modes/add';
+import { deepen } from './modes/deepen';
+import { push } from './modes/push';
+import { etch } from './modes/etch';
+import { outdo } from './modes/outdo';
 import { subtract } from './modes/subtract';
 import { divide } from './modes/divide';
-import { darkerColor } from './modes/darker-color';
-import { lighterColor } from './modes/lighter-color';
+import { darkerOfTwo } from './modes/darker-of-two';
+import { lighterOfTwo } from './modes/lighter-of-two';
 import type { Mode, ModeFamily } from './mode';
 
-/** All blend modes: the sixteen of the specification in its order, then those of the trade. */
+/** All blend modes: the sixteen of the specification in its order, then nine that are called by what they do. */
 export const modes = [
   normal,
   multiply,
@@ -43,15 +43,15 @@ export const modes = [
   saturation,
   color,
   luminosity,
-  linearDodge,
-  linearBurn,
-  linearLight,
-  vividLight,
-  pinLight,
+  add,
+  deepen,
+  push,
+  etch,
+  outdo,
   subtract,
   divide,
-  darkerColor,
-  lighterColor,
+  darkerOfTwo,
+  lighterOfTwo,
 ] as const;
 
 export type ModeId = (typeof modes)[number]['id'];

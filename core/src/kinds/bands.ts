@@ -1,28 +1,34 @@
 import { percent, type Board, type NumberParam } from './define';
 
-/** The eight hue bands: centres in degrees of OKLab hue, where the sRGB primaries and their mixtures lie. */
+/** The nine hue bands: centres in degrees of OKLab hue, where the colours of things outdoors and of skin, leaves, water and sky lie apart. */
 export const bands = [
-  { id: 'red', label: 'Red', hue: 27 },
-  { id: 'orange', label: 'Orange', hue: 58 },
-  { id: 'yellow', label: 'Yellow', hue: 105 },
-  { id: 'green', label: 'Green', hue: 143 },
-  { id: 'aqua', label: 'Aqua', hue: 195 },
-  { id: 'blue', label: 'Blue', hue: 258 },
-  { id: 'purple', label: 'Purple', hue: 302 },
-  { id: 'magenta', label: 'Magenta', hue: 340 },
+  { id: 'red', label: 'Red', hue: 25 },
+  { id: 'amber', label: 'Amber', hue: 62 },
+  { id: 'yellow', label: 'Yellow', hue: 102 },
+  { id: 'leaf', label: 'Leaf', hue: 138 },
+  { id: 'teal', label: 'Teal', hue: 185 },
+  { id: 'sky', label: 'Sky', hue: 232 },
+  { id: 'blue', label: 'Blue', hue: 265 },
+  { id: 'violet', label: 'Violet', hue: 305 },
+  { id: 'rose', label: 'Rose', hue: 350 },
 ] as const;
+
+const CENTRES = bands.map(({ hue }) => hue);
 
 export type BandId = (typeof bands)[number]['id'];
 
-/** Weights of the bands at a hue: two neighbours share it by a raised cosine, so that they sum to 1 everywhere and change smoothly. */
-export function bandWeights(hueDeg: number): number[] {
+/**
+ * Weights of bands at a hue, the nine unless others are given by their centres, which rise: two neighbours share it by a raised cosine, so that they sum to 1
+ * everywhere and change smoothly.
+ */
+export function bandWeights(hueDeg: number, centres: readonly number[] = CENTRES): number[] {
   const hue = ((hueDeg % 360) + 360) % 360;
-  const weights = bands.map(() => 0);
-  const next = bands.findIndex((band) => band.hue > hue);
+  const weights = centres.map(() => 0);
+  const next = centres.findIndex((centre) => centre > hue);
   const right = next === -1 ? 0 : next;
-  const left = (right + bands.length - 1) % bands.length;
-  const from = (bands[left] as (typeof bands)[number]).hue;
-  const width = ((bands[right] as (typeof bands)[number]).hue - from + 360) % 360;
+  const left = (right + centres.length - 1) % centres.length;
+  const from = centres[left] as number;
+  const width = ((centres[right] as number) - from + 360) % 360;
   const share = 0.5 - 0.5 * Math.cos((Math.PI * ((hue - from + 360) % 360)) / width);
   weights[left] = 1 - share;
   weights[right] = share;
@@ -38,10 +44,10 @@ export function bandParams<const Stem extends string>(stem: Stem, section?: stri
   return Object.fromEntries(entries) as Record<BandName<Stem>, NumberParam>;
 }
 
-/** A stem's eight params as one strip. */
+/** A stem's nine params as one strip. */
 export const bandBoard = (stem: string, section: string): Board => ({ board: 'bands', section, params: bands.map(({ id }) => nameOf(stem, id)) });
 
-/** The values of a stem's eight params, in the order of the bands. */
+/** The values of a stem's nine params, in the order of the bands. */
 export const bandValues = (values: Readonly<Record<string, unknown>>, stem: string): number[] =>
   bands.map(({ id }) => Number(values[nameOf(stem, id)]));
 

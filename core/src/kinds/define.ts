@@ -42,6 +42,8 @@ export interface NumberParam {
   readonly section?: string;
   /** An OKLab hue in degrees that its fader is marked with. */
   readonly hue?: number;
+  /** It only chooses among equals: another one can be had by a tap. */
+  readonly seed?: true;
   /** The param that says how much of this hue: the two are shown as a wheel. */
   readonly amount?: string;
 }
@@ -151,6 +153,8 @@ export const toneLevel = (given: Given): NumberParam => number({ unit: 'level', 
 /** A length as a fraction of the long edge. */
 export const length = (given: Given): NumberParam => number({ unit: 'length', step: 0.0005, ...given });
 
+/** A whole number that chance begins with. */
+export const seed = (): NumberParam => number({ label: 'Seed', max: 999, step: 1, at: 1, seed: true });
 /** Light in stops. */
 export const stops = (given: Given): NumberParam => number({ unit: 'stops', min: -5, max: 5, step: 0.05, ...given });
 /** A hue, in degrees of OKLab. */

@@ -9,6 +9,7 @@ const names: Record<Unit, string> = { percent: ' %', level: '', length: ' px', p
 
 function places(shown: number, unit: Unit, step: number): number {
   if (unit === 'degrees' && step < 1) return 1;
+  if (unit === 'plain' && Number.isInteger(step)) return 0;
   if (unit === 'plain' || unit === 'stops') return 2;
   if (unit === 'length') return Math.abs(shown) < 10 ? 1 : 0;
   return 0;
@@ -60,6 +61,7 @@ export const stepped = (param: NumberParam, value: number, steps: number): numbe
 
 /** A hundredth of a step is fine enough for any hand, or less where a bent fader is slow; digits beyond it are noise. */
 function rounded(param: NumberParam, value: number): number {
+  if (param.unit === 'plain' && Number.isInteger(param.step)) return hold(param, Math.round(value));
   const perUnit = (param.middle === undefined ? 100 : 10_000) / param.step;
   return hold(param, Math.round(value * perUnit) / perUnit);
 }

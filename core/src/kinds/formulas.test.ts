@@ -80,7 +80,7 @@ describe('hue bands', () => {
   it('turn a colour as far as the fader says', async () => {
     const blue: Triple = [0.25, 0.45, 0.85];
     const { hueDeg, chroma } = spotOf(blue);
-    const turned = spotOf(await made(blue, layer('hue-bands', { hueBlue: 1, huePurple: 1 })));
+    const turned = spotOf(await made(blue, layer('hue-bands', { hueBlue: 1, hueSky: 1, hueViolet: 1 })));
     expect(turned.hueDeg - hueDeg).toBeGreaterThan(30);
     expect(turned.chroma).toBeCloseTo(chroma, 2);
     expect(turned.lightness).toBeCloseTo(spotOf(blue).lightness, 3);

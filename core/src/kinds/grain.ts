@@ -1,6 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
 import { grain as speckled, type Image } from '../work/image';
-import { defineKind, number, percent } from './define';
+import { defineKind, number, percent, seed } from './define';
 
 /** The long edge of the film, in micrometres: a 36 mm frame. */
 const FRAME_UM = 36_000;
@@ -49,7 +49,7 @@ export const grain = defineKind({
     roughness: percent({ label: 'Roughness', at: 0.3 }),
     tint: percent({ label: 'Colour' }),
     middle: percent({ label: 'Middle tones only', at: 0.7 }),
-    seed: number({ label: 'Seed', max: 999, step: 1, at: 1 }),
+    seed: seed(),
   },
   byDefault: 'Grain of 16 micrometres.',
   work: (read, values, place) => (values.amount === 0 ? read : grainOf(read, { ...values, seed: Math.round(values.seed) }, place)),

@@ -12,7 +12,7 @@ export const governingColour = (read: Image, edge: number): Image => toOklab(smo
 const TURN_DEG = 35;
 const LIFT = 0.22;
 
-/** Hue, saturation and lightness of eight bands of hue, in OKLab. */
+/** Hue, saturation and lightness of nine bands of hue, in OKLab. */
 export const hueBands = defineKind({
   id: 'hue-bands',
   family: 'colour',
@@ -22,7 +22,7 @@ export const hueBands = defineKind({
   params: { ...bandParams('hue', 'Hue'), ...bandParams('saturation', 'Saturation'), ...bandParams('lightness', 'Lightness') },
   boards: [bandBoard('hue', 'Hue'), bandBoard('saturation', 'Saturation'), bandBoard('lightness', 'Lightness')],
   byDefault: 'neutral',
-  shown: { lightnessBlue: -0.6, saturationBlue: 0.4 },
+  shown: { lightnessSky: -0.6, saturationSky: 0.4, lightnessBlue: -0.6 },
   drag: (spot, values, amount, section = 'Lightness') => {
     const band = governing(spot, section.toLowerCase());
     return band && movedParam(values, band.name, amount, `${band.label} ${section.toLowerCase()}`);

@@ -8,7 +8,7 @@ import { hueTable } from './tables';
 const LIFT = 0.3;
 
 /**
- * Monochrome. Each of eight bands of hue is made lighter or darker than its own lightness; red, green and blue add what they differ from the pixel's
+ * Monochrome. Each of nine bands of hue is made lighter or darker than its own lightness; red, green and blue add what they differ from the pixel's
  * tone, as a filter before the lens would. Greys stay as they are, whatever is mixed.
  */
 export const monoMix = defineKind({

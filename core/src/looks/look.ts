@@ -4,6 +4,7 @@ import { kindOf, kinds, paramsSchema, type KindId } from '../kinds';
 import { level } from '../masks/curve';
 import { gateSchema } from '../masks/gate';
 import { checkSize, emptyStack, MASTER_MAX, type Layer, type Stack } from '../stack/schema';
+import { fromOlder } from '../stack/older';
 
 /** A layer of a look: as one of a version, but all that is not said has its default, and nobody has to think of ids. */
 const channel = {
@@ -38,7 +39,7 @@ const layer: z.ZodType<GivenLayer> = z.lazy(() =>
 
 /** The file of a look. `look` is the number of the format: readers refuse one that they do not know. */
 export const lookSchema = z.strictObject({
-  look: z.literal(1),
+  look: z.literal(2),
   name: z.string().trim().min(1, 'A look needs a name.').max(60, 'A name has at most 60 characters.'),
   note: z.string().max(500).optional(),
   master: z.number().min(0).max(MASTER_MAX).default(1),
@@ -71,8 +72,9 @@ export function readLook(text: string): { look: Look; faults: [] } | { look: und
   } catch (error) {
     return refused([{ path: 'layers', message: (error as Error).message }]);
   }
-  const result = lookSchema.safeParse(input);
-  if (!result.success) return refused(result.error.issues.flatMap((issue) => faultsOf(issue, input)));
+  const today = fromOlder(input, 'look');
+  const result = lookSchema.safeParse(today);
+  if (!result.success) return refused(result.error.issues.flatMap((issue) => faultsOf(issue, today)));
   const { name, note, master, layers } = result.data;
   let count = 0;
   const whole = ({ name: own, ...given }: GivenLayer): Layer => {

@@ -63,7 +63,7 @@ describe('an automatic mix', () => {
   });
   it('parts leaves from sky of the same tone, and leaves absent colours alone', () => {
     const mix = autoMix(halves([120, 150, 50], [110, 140, 200]));
-    expect(Math.max(mix.yellow ?? -1, mix.green ?? -1)).toBeGreaterThan(0.2);
+    expect(Math.max(mix.yellow ?? -1, mix.leaf ?? -1)).toBeGreaterThan(0.2);
     expect(mix.blue).toBeLessThan(-0.2);
     expect(mix.red).toBeUndefined();
   });

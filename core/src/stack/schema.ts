@@ -6,6 +6,7 @@ import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { gateSchema, type Gate } from '../masks/gate';
 import { kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
 import type { ModeId } from '../blend';
+import { fromOlder } from './older';
 
 export const MAX_LAYERS = 200;
 export const MAX_NESTING = 8;
@@ -36,7 +37,7 @@ export type Layer = KindLayer | Group;
 
 /** What a version holds: geometry, layers, master. A reader refuses a schema number it does not know. */
 export interface Stack {
-  readonly schema: 1;
+  readonly schema: 2;
   readonly geometry: Geometry;
   /** 0..1.5: how much of the whole look is mixed in. */
   readonly master: number;
@@ -62,22 +63,23 @@ export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
 );
 
 export const stackSchema: z.ZodType<Stack> = z.strictObject({
-  schema: z.literal(1),
+  schema: z.literal(2),
   geometry: geometrySchema.default(asItCame),
   master: z.number().min(0).max(MASTER_MAX),
   layers: z.array(layerSchema),
 });
 
-export const emptyStack: Stack = { schema: 1, geometry: asItCame, master: 1, layers: [] };
+export const emptyStack: Stack = { schema: 2, geometry: asItCame, master: 1, layers: [] };
 
 /**
- * A stack from outside, checked. Size and depth are counted first, without recursion, so that no input can exhaust the checker.
+ * A stack from outside, of this schema or an older one, checked. Size and depth are counted first, without recursion, so that no input can exhaust the checker.
  * Throws `bad-version` with the path of the first fault.
  */
 export function readStack(input: unknown): Stack {
   checkSize(input);
-  const result = stackSchema.safeParse(input);
-  if (!result.success) throw badVersion(sentence(result.error, input));
+  const today = fromOlder(input, 'schema');
+  const result = stackSchema.safeParse(today);
+  if (!result.success) throw badVersion(sentence(result.error, today));
   const ids = allIds(result.data.layers);
   const twice = ids.find((id, i) => ids.indexOf(id) !== i);
   if (twice) throw badVersion(`Two layers have the id ${twice}.`);

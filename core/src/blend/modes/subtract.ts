@@ -5,6 +5,6 @@ export const subtract = channelwise({
   label: 'Subtract',
   family: 'compare',
   domain: 'unit',
-  note: 'Takes the layer from what is beneath.',
+  note: 'Takes the layer away from what is beneath.',
   formula: (b, s) => Math.max(0, b - s),
 });

@@ -1,12 +1,12 @@
 import { lum } from '../formulas';
 import { wholeColour } from '../mode';
 
-export const darkerColor = wholeColour({
-  id: 'darker-color',
-  label: 'Darker colour',
+export const darkerOfTwo = wholeColour({
+  id: 'darker-of-two',
+  label: 'Darker of two',
   family: 'darken',
   domain: 'unit',
   cost: 4,
-  note: 'Keeps the darker of the two colours, whole.',
+  note: 'Takes the darker of the two colours, whole.',
   formula: (b, s) => (lum(b) <= lum(s) ? b : s),
 });
