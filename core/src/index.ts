@@ -63,8 +63,8 @@ export {
   type Layer,
   type Stack,
 } from './stack/schema';
-export { Engine, type Order, type Rendered, type Tones } from './stack/engine';
-export { startHand, type FromHand, type Slot, type ToHand, type Wire } from './stack/hand';
-export { control } from './stack/crew';
+export { Engine, type Order, type Rendered, type Tones } from './machine/engine';
+export { startHand, type FromHand, type Slot, type ToHand, type Wire } from './machine/hand';
+export { control } from './machine/crew';
 export type { Gamut } from './stack/compile';
-export type { StoreFormat } from './stack/plan';
+export type { StoreFormat } from './machine/plan';

@@ -2,7 +2,7 @@ import { modeIds } from '../src/blend';
 import { kindOf, kinds, type KindId, type Param, type ParamValue } from '../src/kinds';
 import { openGate, type Gate } from '../src/masks/gate';
 import type { Layout } from '../src/pixels/picture';
-import type { Order } from '../src/stack/engine';
+import type { Order } from '../src/machine/engine';
 import type { Layer, Stack } from '../src/stack/schema';
 import { extremes, group, layer, scene, sequence, stackOf, TABLE } from './kernels';
 

@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { referenceKernels } from '../kernels/reference';
 import { instantiate, newMemory, type Kernels } from '../src/pixels/kernels';
-import { Engine } from '../src/stack/engine';
+import { Engine } from '../src/machine/engine';
 import { provideCube } from '../src/formats/cube';
 import { openGate } from '../src/masks/gate';
 import { defaults, kindOf, type KindId, type Param, type ParamValue } from '../src/kinds';

@@ -2,9 +2,9 @@ import { filmPlaceOf } from '../geometry/shape';
 import { fill, floats, worst } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
 import { pyramidFor } from '../pixels/pyramid';
-import { compile, Names, type Step } from './compile';
+import { compile, Names, type Step } from '../stack/compile';
 import { fused } from './fuse';
-import type { Stack } from './schema';
+import type { Stack } from '../stack/schema';
 
 const [width, height] = [90, 60];
 const values = scene(width, height, 4);

@@ -5,7 +5,7 @@ import { fault, photos } from '../../test/long-way/fault';
 import { modeIds } from '../blend';
 import { newMemory } from '../pixels/kernels';
 import { Engine } from './engine';
-import type { Layer, Stack } from './schema';
+import type { Layer, Stack } from '../stack/schema';
 
 describe.each(modeIds)('%s', (blend) => {
   it.each(photos)('mixes as it does the long way: %s', async (name, form) => {

@@ -3,7 +3,7 @@ import { kinds } from '../kinds';
 import type { Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
-import { compile, Names } from './compile';
+import { compile, Names } from '../stack/compile';
 import { control } from './crew';
 import { foldable } from './fold';
 

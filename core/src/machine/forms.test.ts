@@ -1,8 +1,8 @@
 import { fill } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
-import { PHOTO, type Step } from './compile';
+import { PHOTO, type Step } from '../stack/compile';
 import { Forms } from './forms';
-import type { Layer } from './schema';
+import type { Layer } from '../stack/schema';
 
 const point = (to: number, op: 'affine' | 'toOklab', from: number): Step => ({ do: 'point', to, op, from: [from], numbers: [] });
 const mix = (to: number, under: number, over: number, own?: string): Step => ({

@@ -4,9 +4,9 @@ import { provideCube, type Cube } from '../formats/cube';
 import type { FilmPlace, Shape } from '../geometry/shape';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
-import type { Gamut } from './compile';
+import type { Gamut } from '../stack/compile';
 import type { Plan, StoreFormat } from './plan';
-import type { Stack } from './schema';
+import type { Stack } from '../stack/schema';
 
 /** One end of a message channel, in a page, a worker or Node.js alike. */
 export interface Wire {

@@ -1,6 +1,6 @@
 import type { Matrix } from '../geometry/matrix';
 import type { Layout, Rect } from '../pixels/picture';
-import type { Step, Value } from './compile';
+import type { Step, Value } from '../stack/compile';
 import type { Form } from './forms';
 import { tileCount } from './tiles';
 

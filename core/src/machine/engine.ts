@@ -2,12 +2,12 @@ import { Heap } from '../pixels/heap';
 import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
 import { copies, filmPlaceOf, type FilmPlace, type Shape } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
-import { compile, Names, type Gamut } from './compile';
+import { compile, Names, type Gamut } from '../stack/compile';
 import { control, CONTROL_WORDS, Crew } from './crew';
 import { perform, type BandDone } from './perform';
 import { bytesOf, tilesOf, type Plan, type StoreFormat, type TileSize } from './plan';
 import { Planner } from './planner';
-import type { Stack } from './schema';
+import type { Stack } from '../stack/schema';
 import { copied, linearTable, WARP_TILE, warpScratch } from './warp';
 
 /** Bytes at the foot of the memory that belong to the kernels. */

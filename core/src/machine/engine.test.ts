@@ -3,7 +3,7 @@ import { fill, floats, worst } from '../../test/engine';
 import { extremes, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
 import type { Order } from './engine';
 import { LARGE_GROWN_TILE, LARGE_LOCAL_TILE, LOCAL_TILE } from './plan';
-import type { Stack } from './schema';
+import type { Stack } from '../stack/schema';
 import { fitting, tileAt, tileCount } from './tiles';
 import { kinds } from '../kinds';
 import { control, Crew, CONTROL_WORDS } from './crew';

@@ -6,7 +6,7 @@ import { newMemory } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
 import { Engine, heapIn } from './engine';
 import { startHand, type FromHand, type Slot, type ToHand, type Wire } from './hand';
-import type { Stack } from './schema';
+import type { Stack } from '../stack/schema';
 
 const compiled = (name: string): Promise<WebAssembly.Module> => WebAssembly.compile(fs.readFileSync(path.join(__dirname, '../../build', name)));
 const modules = { shared: compiled('kernels.wasm'), own: compiled('kernels-alone.wasm') };
