@@ -54,9 +54,9 @@ async function workers() {
     fs.writeFileSync(path.join(folder, file), bytes);
     return `/engine/${file}`;
   };
-  const hand = await bundle('app/src/engine/hand.ts', undefined, { write: false, minify: true });
+  const worker = await bundle('app/src/engine/worker.ts', undefined, { write: false, minify: true });
   const built = {
-    hand: named('hand', 'js', hand.outputFiles[0].contents),
+    worker: named('worker', 'js', worker.outputFiles[0].contents),
     kernels: named('kernels', 'wasm', fs.readFileSync(at('core/build/kernels.wasm'))),
     kernelsAlone: named('kernels-alone', 'wasm', fs.readFileSync(at('core/build/kernels-alone.wasm'))),
   };
@@ -90,11 +90,11 @@ await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.
   fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
   await bundle('server/src/main.ts', at('build/server.mjs'), { platform: 'node', external, sourcemap: true });
   await bundle('cli/src/main.ts', at('build/cli.mjs'), { platform: 'node', external, sourcemap: true });
-  await bundle('server/src/jobs/hand.ts', at('build/hand.mjs'), { platform: 'node', external });
+  await bundle('server/src/jobs/worker.ts', at('build/worker.mjs'), { platform: 'node', external });
   await bundle('server/src/images/reader-process.ts', at('build/reader.mjs'), { platform: 'node', external });
   await bundle('server/src/http/check-thread.ts', at('build/checks.mjs'), { platform: 'node', external });
 });
-await step('workers', ['core/src', 'core/kernels', 'app/src/engine/hand.ts'], at('app/src/engine/built.json'), workers);
+await step('workers', ['core/src', 'core/kernels', 'app/src/engine/worker.ts'], at('app/src/engine/built.json'), workers);
 fonts();
 if (!process.argv.includes('--no-app'))
   await step('app', ['core/src', 'core/kernels/reference', 'server/src/api.ts', 'app'], at('app/dist/index.html'), () =>

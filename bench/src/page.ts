@@ -6,7 +6,7 @@ export async function previewInThePage({
   run,
   warm,
 }: {
-  built: { hand: string; kernels: string };
+  built: { worker: string; kernels: string };
   hands: number;
   stacks: unknown[];
   /** Frames that follow each other, and runs of them that do not count. */
@@ -23,7 +23,7 @@ export async function previewInThePage({
 
   const module = await WebAssembly.compileStreaming(fetch(built.kernels));
   const memory = new WebAssembly.Memory({ initial: 16, maximum: 16384, shared: true });
-  const workers = Array.from({ length: hands }, () => new Worker(built.hand, { type: 'module' }));
+  const workers = Array.from({ length: hands }, () => new Worker(built.worker, { type: 'module' }));
   const lead = workers[0] as Worker;
   const helpers = workers.slice(1).map((worker, i) => {
     const { port1, port2 } = new MessageChannel();

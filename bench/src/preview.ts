@@ -39,7 +39,7 @@ export async function benchPreview(rounds: number): Promise<void> {
     // The runner marks functions with a helper of its own, which the page does not have.
     await page.addInitScript('globalThis.__name = (f) => f');
     await page.goto(address);
-    const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { hand: string; kernels: string };
+    const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { worker: string; kernels: string };
     for (const hands of [1, 2]) {
       // A little different in every round, so that nothing kept from the last one counts.
       const stacks = Array.from({ length: RUN * (rounds + WARM) }, (_, i) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7));

@@ -3,10 +3,10 @@ import path from 'node:path';
 import v8 from 'node:v8';
 import sharp from 'sharp';
 import { Engine, emptyStack, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
-import type { EngineFiles } from '@bexlen/server/crew';
+import type { EngineFiles } from '@bexlen/server/pool';
 
 const root = path.resolve(import.meta.dirname, '../..');
-export const files: EngineFiles = { hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') };
+export const files: EngineFiles = { worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') };
 export const photo = path.join(root, 'demo/dunes.jpg');
 
 // As the server runs them: at full optimisation from the start.

@@ -69,7 +69,7 @@ async function render(args: string[]): Promise<number> {
   };
   const built = import.meta.dirname;
   const workshop = new Workshop(
-    { hand: path.join(built, 'hand.mjs'), kernels: path.join(built, 'kernels.wasm') },
+    { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') },
     Math.min(8, os.availableParallelism()),
   );
   try {

@@ -6,7 +6,7 @@ import { Workshop } from '@bexlen/server/workshop';
 import { shareUnder, tonesOf } from '../src/proofs/steps';
 
 const root = path.join(__dirname, '../..');
-const workshop = new Workshop({ hand: path.join(root, 'build/hand.mjs'), kernels: path.join(root, 'build/kernels.wasm') }, 2);
+const workshop = new Workshop({ worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') }, 2);
 afterAll(() => workshop.close());
 
 const BLACK = 3;
@@ -34,15 +34,15 @@ it.each([
       .toBuffer(),
   };
   const found = newLayer('haze', 'haze', seen);
-  const crew = await workshop.hire();
+  const pool = await workshop.hire();
   for (const air of [found.params['air'] as number, 1]) {
-    await crew.open(here(photo));
+    await pool.open(here(photo));
     const layer = { ...found, params: { ...found.params, air, clear: 1 } };
-    const { pixels } = await crew.render({ ...emptyStack, layers: [layer] }, 'rgb8', 'srgb');
+    const { pixels } = await pool.render({ ...emptyStack, layers: [layer] }, 'rgb8', 'srgb');
     const [before, after] = [photo.pixels, pixels].map((bytes) => shareUnder(tonesOf(width, height, bytes), BLACK)) as [number, number];
     expect(after - before).toBeLessThan(MOST);
     // It does something all the same.
     expect(Buffer.compare(Buffer.from(pixels), Buffer.from(photo.pixels))).not.toBe(0);
   }
-  await workshop.takeBack(crew);
+  await workshop.takeBack(pool);
 });

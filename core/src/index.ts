@@ -41,30 +41,13 @@ export { instantiate, newMemory, type Kernels } from './pixels/kernels';
 export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
 export * from './geometry/crop';
 export { copies, filmPlaceOf, isPicture, shapeOf, type FilmPlace, type Patch, type Shape } from './geometry/shape';
-export { GRID, reachOf } from './stack/reach';
 export { MOST_CUBE_TEXT, cubeLabel, cubesIn, provideCube, readCube, writeCube, type Cube } from './formats/cube';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
 export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';
 export { factsOf, type Facts } from './measure/facts';
-export { spotAt, spotOf, type Bytes, type Spot } from './measure/spot';
+export { spotAt, spotOf, type Spot } from './measure/spot';
+export type { Bytes } from './measure/bytes';
 export { lookSchema, readLook, type Look, type LookFault } from './looks/look';
-export * from './stack/edit';
-export {
-  emptyStack,
-  layerSchema,
-  MASTER_MAX,
-  MAX_LAYERS,
-  MAX_NESTING,
-  readStack,
-  stackSchema,
-  type Group,
-  type KindLayer,
-  type Layer,
-  type Stack,
-} from './stack/schema';
-export { Engine, type Order, type Rendered, type Tones } from './machine/engine';
-export { startHand, type FromHand, type Slot, type ToHand, type Wire } from './machine/hand';
-export { control } from './machine/crew';
-export type { Gamut } from './stack/compile';
-export type { StoreFormat } from './machine/plan';
+export * from './stack';
+export * from './machine';

@@ -44,7 +44,7 @@ async function main(): Promise<void> {
     port,
     site: path.join(root, 'app/dist'),
     migrations: path.join(root, 'server/src/store/migrations'),
-    engine: { hand: path.join(built, 'hand.mjs'), kernels: path.join(built, 'kernels.wasm') },
+    engine: { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') },
     reader: path.join(built, 'reader.mjs'),
     checks: path.join(built, 'checks.mjs'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),

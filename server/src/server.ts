@@ -14,7 +14,7 @@ import { Readers } from './images/readers';
 import { Workshop } from './jobs/workshop';
 import { Exporter } from './jobs/exporter';
 import { Thumbs } from './jobs/thumbs';
-import type { EngineFiles } from './jobs/crew';
+import type { EngineFiles } from './jobs/pool';
 import type { Log } from './log';
 import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';

@@ -63,7 +63,7 @@ it('the queue of exports outlives what the database cannot write, tells what bec
     failing(() => fault),
     folder,
     checks,
-    new Workshop({ hand: built('hand.mjs'), kernels: built('kernels.wasm') }, 1),
+    new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1),
     newLog('silent'),
     (job) => told.push(job),
   );

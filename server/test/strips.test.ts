@@ -1,5 +1,6 @@
 import sharp from 'sharp';
-import { encodeJpeg, JpegStrips, stripsFit, type JpegWish } from '../src/images/strips';
+import { encodeJpeg, JpegStrips, stripsFit } from '../src/images/strips';
+import type { JpegWish } from '../src/images/turbo';
 
 const [width, height] = [333, 217];
 const pixels = new Uint8Array(width * height * 3).map((_, i) => 128 + 90 * Math.sin(i / 70) + ((i * 7919) % 31));

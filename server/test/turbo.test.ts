@@ -4,8 +4,8 @@ import path from 'node:path';
 import sharp, { type JpegOptions } from 'sharp';
 import { coming, decode } from '../src/images/decode';
 import { writeJpeg } from '../src/images/encode';
-import { encodeJpeg, type JpegWish } from '../src/images/strips';
-import { turboJpeg, type TurboJpeg } from '../src/images/turbo';
+import { encodeJpeg } from '../src/images/strips';
+import { turboJpeg, type JpegWish, type TurboJpeg } from '../src/images/turbo';
 
 if (!turboJpeg) throw new Error('libturbojpeg is not on this machine');
 const turbo = turboJpeg;

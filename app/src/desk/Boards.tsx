@@ -4,7 +4,7 @@ import { BandsBoard } from '../controls/BandsBoard';
 import { LevelsBoard } from '../controls/LevelsBoard';
 import { MatrixBoard } from '../controls/MatrixBoard';
 import { Recede } from '../controls/held';
-import { usePreview } from '../engine/preview';
+import { usePreview } from '../engine/shown';
 import * as desk from './actions';
 
 /** The drawings of a kind that show several of its params at once, for the leaf of its controls that is open. */

@@ -23,7 +23,7 @@ import TurnLeft from 'lucide-react-native/icons/rotate-ccw-square';
 import TurnRight from 'lucide-react-native/icons/rotate-cw-square';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
-import { useFraming } from '../engine/preview';
+import { useFraming } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { space, type } from '../theme/tokens';
 import { fit } from '../viewer/look';

@@ -9,7 +9,7 @@ import { Graph } from '../controls/Graph';
 import { Switch } from '../controls/Switch';
 import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
-import { usePreview } from '../engine/preview';
+import { usePreview } from '../engine/shown';
 import { openChannel, useBench } from '../state/bench';
 import { strengthParam } from '../state/words';
 import { space, type } from '../theme/tokens';

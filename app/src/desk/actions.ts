@@ -25,7 +25,7 @@ import {
   type Place,
   type Stack,
 } from '@bexlen/core';
-import { usePreview } from '../engine/preview';
+import { usePreview } from '../engine/shown';
 import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
 import { edgeOf, words } from '../state/words';
 

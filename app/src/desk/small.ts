@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Stack } from '@bexlen/core';
-import { smallPictures, usePreview } from '../engine/preview';
+import { smallPictures } from '../engine/preview';
+import { usePreview } from '../engine/shown';
 import { useHeld } from '../controls/held';
 
 const REST_MS = 180;

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { emptyStack, filmPlaceOf, pictureSize, reachOf, type Crop, type Geometry, type Rect } from '@bexlen/core';
 import { useBench } from '../state/bench';
-import { seenStack, useFraming, usePreview } from './preview';
+import { seenStack, useFraming, usePreview } from './shown';
 import type { PhotoFile } from './pixels';
 import type { Detail, Studio } from './studio';
 

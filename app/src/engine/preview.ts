@@ -1,27 +1,9 @@
-import { create } from 'zustand';
-import { emptyStack, longEdge, soloed, wholeCrop, type Crop, type Geometry, type Stack, type Tones } from '@bexlen/core';
+import { emptyStack, longEdge, wholeCrop, type Geometry, type Stack } from '@bexlen/core';
 import { PIXEL_EDGES, type Photo } from '@bexlen/server/api';
 import { useBench } from '../state/bench';
 import { followDetail } from './detail';
+import { nothing, seenStack, useFraming, usePreview } from './shown';
 import { Studio, type Frame } from './studio';
-
-interface Preview {
-  readonly state: 'idle' | 'opening' | 'ready' | 'failed';
-  readonly message: string;
-  readonly original: ImageData | undefined;
-  readonly frame: Frame | undefined;
-  readonly tones: Tones | undefined;
-  /** What is seen of the picture at full size, now and as it came, where the view is closer than the working size; shares of the picture. */
-  readonly detail: { readonly image: ImageData; readonly original: ImageData; readonly part: Crop } | undefined;
-}
-
-const nothing = { message: '', original: undefined, frame: undefined, tones: undefined, detail: undefined };
-
-/** What the viewer shows. The engine writes it, components read it. */
-export const usePreview = create<Preview>(() => ({ state: 'idle', ...nothing }));
-
-/** While the crop is being chosen, the picture is shown without it. */
-export const useFraming = create<{ readonly framing: boolean }>(() => ({ framing: false }));
 
 /** How long to wait before a photo is asked for again. */
 const RETRY_MS = 1500;
@@ -33,7 +15,7 @@ let starting: Promise<Studio> | undefined;
 
 async function theStudio(): Promise<Studio> {
   starting ??= (async () => {
-    const fresh = new Studio(Studio.hands(), (message) => usePreview.setState({ state: 'failed', message }));
+    const fresh = new Studio(Studio.workerCount(), (message) => usePreview.setState({ state: 'failed', message }));
     try {
       await fresh.begin();
     } catch (error) {
@@ -41,8 +23,7 @@ async function theStudio(): Promise<Studio> {
       starting = undefined;
       // The server being away is told apart, and tried again.
       if (error instanceof TypeError) throw error;
-      console.error(error);
-      throw new Error(CANNOT_COMPUTE);
+      throw new Error(CANNOT_COMPUTE, { cause: error });
     }
     studio = fresh;
     return fresh;
@@ -59,12 +40,6 @@ export function workingEdge(screen: { width: number; height: number; scale: numb
 const geometryNow = (): Geometry => {
   const { geometry } = useBench.getState().stack();
   return useFraming.getState().framing ? { ...geometry, crop: wholeCrop } : geometry;
-};
-
-/** The stack as it is to be seen. */
-export const seenStack = (): Stack => {
-  const { stack, solo } = useBench.getState();
-  return soloed(stack(), solo);
 };
 
 /** Opens a photo and keeps the picture of the bench's stack up to date until it is left. */

@@ -9,13 +9,13 @@ import {
   pictureSize,
   readPam,
   shapeOf,
-  type FromHand,
+  type FromWorker,
   type Geometry,
   type Patch,
   type Rect,
   type Slot,
   type Stack,
-  type ToHand,
+  type ToWorker,
   type Tones,
 } from '@bexlen/core';
 import built from './built.json';
@@ -65,7 +65,7 @@ interface Particulars {
   readonly made?: (ms: number) => void;
 }
 
-const MOST_HANDS = 4;
+const MOST_WORKERS = 4;
 /** A frame that takes longer than this is preceded by a coarse one, and given up for a newer wish. */
 const SLOW_MS = 50;
 const COARSE_EDGE = 1024;
@@ -74,14 +74,14 @@ const SMALL_EDGE = 256;
 const MOST_BYTES = 1.5e9;
 
 /**
- * The page's end of the engine: a crew of workers over shared memory, or one worker where the page is not isolated. Of the pictures
+ * The page's end of the engine: a pool of workers over shared memory, or one worker where the page is not isolated. Of the pictures
  * asked for, the newest wins; small ones wait until no large one is wanted.
  */
 export class Studio {
   private readonly workers: readonly Worker[];
   private readonly lead: Worker;
   private alpha = false;
-  private busy: ((message: FromHand) => void) | undefined;
+  private busy: ((message: FromWorker) => void) | undefined;
   private photoWish: PhotoWish | undefined;
   private detailWish: DetailWish | undefined;
   private smallWishes: SmallWish[] = [];
@@ -98,24 +98,24 @@ export class Studio {
   private words: Int32Array | undefined;
 
   constructor(
-    hands: number,
+    count: number,
     private readonly onFault: (message: string) => void,
   ) {
-    this.workers = Array.from({ length: hands }, () => new Worker(built.hand, { type: 'module' }));
+    this.workers = Array.from({ length: count }, () => new Worker(built.worker, { type: 'module' }));
     this.lead = this.workers[0] as Worker;
     this.cubes = new Cubes(
-      (name, cube) => this.lead.postMessage({ type: 'cube', name, cube } satisfies ToHand),
+      (name, cube) => this.lead.postMessage({ type: 'cube', name, cube } satisfies ToWorker),
       () => this.next(),
       onFault,
     );
     this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
   }
 
-  static hands(): number {
-    return sharesMemory() ? Math.max(1, Math.min(MOST_HANDS, navigator.hardwareConcurrency || 1)) : 1;
+  static workerCount(): number {
+    return sharesMemory() ? Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 1)) : 1;
   }
 
-  /** Starts the crew. */
+  /** Starts the pool. */
   async begin(): Promise<void> {
     const shared = sharesMemory();
     const module = shared ? await WebAssembly.compileStreaming(fetch(built.kernels)) : await bytesOf(built.kernelsAlone);
@@ -127,7 +127,7 @@ export class Studio {
       return port2;
     });
     const ready = new Promise<void>((resolve, reject) => {
-      this.lead.onmessage = ({ data }: MessageEvent<FromHand>) => {
+      this.lead.onmessage = ({ data }: MessageEvent<FromWorker>) => {
         if (data.type === 'ready') return resolve();
         if (data.type === 'failed') reject(new Error(data.message));
         this.hear(data);
@@ -182,7 +182,7 @@ export class Studio {
       slot: 'detail',
       shape: shapeOf(geometry, { photo, rect, layout }, picture, patch),
       spend: true,
-    } satisfies ToHand);
+    } satisfies ToWorker);
     return { patch, picture };
   }
 
@@ -221,11 +221,11 @@ export class Studio {
     const whole = (size: { width: number; height: number }): Rect => ({ x: 0, y: 0, w: size.width, h: size.height });
     const plain = shapeOf(geometry, patch, lying, whole(lying));
     const shape = copies(plain.map) ? plain : shapeOf(geometry, patch, wanted, whole(wanted));
-    this.lead.postMessage({ type: 'shape', slot, shape } satisfies ToHand);
+    this.lead.postMessage({ type: 'shape', slot, shape } satisfies ToWorker);
   }
 
   private send(slot: Slot, { layout, pixels }: ReturnType<typeof readPam>): void {
-    this.lead.postMessage({ type: 'open', slot, layout, bytes: pixels } satisfies ToHand, [pixels.buffer as ArrayBuffer]);
+    this.lead.postMessage({ type: 'open', slot, layout, bytes: pixels } satisfies ToWorker, [pixels.buffer as ArrayBuffer]);
   }
 
   private next(): void {
@@ -279,15 +279,15 @@ export class Studio {
       this.words = undefined;
       this.busy = undefined;
       if (message.type === 'rendered') made?.(message.ms);
-      // The crew goes on at once: it leaves the last picture where it is.
+      // The pool goes on at once: it leaves the last picture where it is.
       this.next();
       if (message.type === 'rendered') done(toFrame(message, room));
     };
     const format = this.alpha ? 'rgba8' : 'screen';
-    this.lead.postMessage({ type: 'render', slot, id, stack, format, ...(watch && { watch }), ...(area && { area }) } satisfies ToHand);
+    this.lead.postMessage({ type: 'render', slot, id, stack, format, ...(watch && { watch }), ...(area && { area }) } satisfies ToWorker);
   }
 
-  private hear(message: FromHand): void {
+  private hear(message: FromWorker): void {
     if (message.type === 'failed') this.onFault(message.message);
     this.busy?.(message);
   }
@@ -305,7 +305,7 @@ function sharesMemory(): boolean {
 
 const bytesOf = async (file: string): Promise<Uint8Array> => new Uint8Array(await (await fetch(file)).arrayBuffer());
 
-function toFrame({ width, height, pixels, tones, ms }: Extract<FromHand, { type: 'rendered' }>, room?: Particulars['room']): Frame {
+function toFrame({ width, height, pixels, tones, ms }: Extract<FromWorker, { type: 'rendered' }>, room?: Particulars['room']): Frame {
   const image = room ? new ImageData(room(pixels.byteLength), width, height) : new ImageData(width, height);
   image.data.set(pixels);
   return { image, ms, ...(tones && { tones }) };

@@ -4,7 +4,7 @@ import Svg, { Path, Rect } from 'react-native-svg';
 import { histogramOf, regionAt, regions, spotAt, zoneNames, type Histogram as Counts } from '@bexlen/core';
 import { hold, letGo, Recede } from '../controls/held';
 import { usePointer } from '../controls/usePointer';
-import { usePreview } from '../engine/preview';
+import { usePreview } from '../engine/shown';
 import { region } from '../desk/actions';
 import { useView } from './view';
 import { colour, radius, type, web } from '../theme/tokens';

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { ActivityIndicator, StyleSheet, Text, View } from 'react-native';
 import { colour, surrounds, type, web } from '../theme/tokens';
-import { useFraming, usePreview } from '../engine/preview';
+import { useFraming, usePreview } from '../engine/shown';
 import { Picture } from '../controls/Picture';
 import { Histogram } from './Histogram';
 import { Split } from './Split';

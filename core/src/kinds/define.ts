@@ -3,7 +3,8 @@ import type { FilmPlace } from '../geometry/shape';
 import { curveSchema, type Curve } from '../masks/curve';
 import { keptText } from '../refusals';
 import type { Facts } from '../measure/facts';
-import type { Bytes, Spot } from '../measure/spot';
+import type { Spot } from '../measure/spot';
+import type { Bytes } from '../measure/bytes';
 import type { Image } from '../work/image';
 
 export type Family = 'tone' | 'colour' | 'film' | 'light' | 'focus' | 'finish' | 'picture' | 'hand';

@@ -1,5 +1,5 @@
 import type { Kernels } from '../pixels/kernels';
-import { rowBytes, vectorsOf, type Form } from './forms';
+import { rowBytes, vectorsOf, type PixelFormat } from './pixel-format';
 import { CHUNK, type Low } from './plan';
 
 /** Rows that are grown at a time, at most; and those of the small image that they lie between. */
@@ -36,10 +36,10 @@ export class Bands {
     private readonly kernels: Kernels,
     private readonly low: Low,
     at: number,
-    private readonly form: Form,
+    private readonly pixelFormat: PixelFormat,
   ) {
     const { growAcross, growOpaqueAcross, growTriplesAcross } = kernels;
-    this.grow = low.form === 'pixels' ? growAcross : form === 'pixels' ? growOpaqueAcross : growTriplesAcross;
+    this.grow = low.pixelFormat === 'rgba' ? growAcross : pixelFormat === 'rgba' ? growOpaqueAcross : growTriplesAcross;
     const each = (SMALL_ROWS + ROWS) * LINE;
     this.bands = Array.from({ length: SIDES }, (_, i) => ({ x: NaN, n: 0, top: 0, rows: 0, at: at + i * each, small: [] }));
   }
@@ -65,7 +65,7 @@ export class Bands {
     band.top = y - before;
     band.rows = run < ROWS ? run : Math.min(run, Math.max(y + 1, until) - band.top);
     const [a, b, c, e] = [this.across(band, first), this.across(band, first + 1), this.across(band, first + 2), this.across(band, first + 3)];
-    this.kernels.growDown(band.at + SMALL_ROWS * LINE, LINE, a, b, c, e, factor, phase - before, band.rows, vectorsOf(this.form, band.n));
+    this.kernels.growDown(band.at + SMALL_ROWS * LINE, LINE, a, b, c, e, factor, phase - before, band.rows, vectorsOf(this.pixelFormat, band.n));
   }
 
   /** Where a row of the small image lies, grown across. */
@@ -75,7 +75,7 @@ export class Bands {
     const to = band.at + place * LINE;
     if (band.small[place] === row) return to;
     band.small[place] = row;
-    this.grow(to, at + row * rowBytes(this.low.form, width), factor, origin, phases, band.x, band.n);
+    this.grow(to, at + row * rowBytes(this.low.pixelFormat, width), factor, origin, phases, band.x, band.n);
     return to;
   }
 }

@@ -6,7 +6,7 @@ import { LARGE_GROWN_TILE, LARGE_LOCAL_TILE, LOCAL_TILE } from './plan';
 import type { Stack } from '../stack/schema';
 import { fitting, tileAt, tileCount } from './tiles';
 import { kinds } from '../kinds';
-import { control, Crew, CONTROL_WORDS } from './crew';
+import { control, Pool, CONTROL_WORDS } from './pool';
 
 /** Both gates at work, a group, blurs of every make: direct, at half size, through the pyramid. */
 const rich = (): Stack => ({
@@ -256,7 +256,7 @@ describe('histograms of an open layer', () => {
   });
 });
 
-describe('a crew', () => {
+describe('a pool', () => {
   it('stops between tiles when told to, and works on afterwards', async () => {
     const engine = await newEngine();
     fill(engine, { width: 600, height: 400, depth: 8, channels: 3 }, () => 0.5);
@@ -265,9 +265,9 @@ describe('a crew', () => {
     expect(engine.render({ stack, format: 'rgb8' })).toBeDefined();
   });
 
-  it('gives every tile to one hand only', () => {
+  it('gives every tile to one worker only', () => {
     const words = new Int32Array(new SharedArrayBuffer(CONTROL_WORDS * 4));
-    const [a, b] = [new Crew(words, 0, 2), new Crew(words, 1, 2)];
+    const [a, b] = [new Pool(words, 0, 2), new Pool(words, 1, 2)];
     expect([a.next(), b.next(), a.next(), b.next()]).toEqual([0, 1, 2, 3]);
   });
 });

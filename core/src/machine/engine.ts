@@ -3,9 +3,10 @@ import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
 import { copies, filmPlaceOf, type FilmPlace, type Shape } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import { compile, Names, type Gamut } from '../stack/compile';
-import { control, CONTROL_WORDS, Crew } from './crew';
+import { control, CONTROL_WORDS, Pool } from './pool';
 import { perform, type BandDone } from './perform';
-import { bytesOf, tilesOf, type Plan, type StoreFormat, type TileSize } from './plan';
+import { bytesOf, tilesOf, type Plan, type StoreFormat } from './plan';
+import type { TileSize } from './tiles';
 import { Planner } from './planner';
 import type { Stack } from '../stack/schema';
 import { copied, linearTable, WARP_TILE, warpScratch } from './warp';
@@ -47,7 +48,7 @@ export interface Rendered {
   readonly tones?: Tones;
 }
 
-/** Hands a plan to the other members of the crew. Alone, there is nobody to tell. */
+/** Hands a plan to the other members of the pool. Alone, there is nobody to tell. */
 export type Announce = (plan: Plan) => void;
 
 /** All of a memory but what belongs to the kernels. */
@@ -56,7 +57,7 @@ export const heapIn = (memory: WebAssembly.Memory): Heap => new Heap(memory, FOO
 /** One photo in memory, and whatever stack is asked for, made of it. */
 export class Engine {
   readonly controlWords: Int32Array;
-  private readonly crew: Crew;
+  private readonly pool: Pool;
   private names = new Names();
   /** Photo as it was opened. */
   private photo: { layout: Layout; at: number } | undefined;
@@ -69,7 +70,7 @@ export class Engine {
   private readonly noise: number;
 
   /**
-   * @param parts how many hands work at a render; the engine's own is part 0.
+   * @param parts how many workers work at a render; the engine's own is part 0.
    * @param keepBytes memory for blurred images that may be wanted again.
    * @param heap of that memory, where other engines take from it too; `heapIn` makes one.
    */
@@ -82,7 +83,7 @@ export class Engine {
     private readonly heap = heapIn(memory),
   ) {
     this.controlWords = this.newControl();
-    this.crew = new Crew(this.controlWords, 0, parts);
+    this.pool = new Pool(this.controlWords, 0, parts);
     this.noise = this.heap.take(NOISE_BYTES);
     kernels.sow(this.noise);
   }
@@ -129,7 +130,7 @@ export class Engine {
     const plan: Plan = { to: at, source: photo, tables: {}, noise: this.noise, lows: {}, numbers: [], held: {}, passes: [pass], scratch };
     control.reset(this.controlWords);
     if (this.parts > 1) this.announce(plan);
-    perform(plan, this.kernels, this.crew);
+    perform(plan, this.kernels, this.pool);
     [table, ...scratch].forEach((piece) => this.heap.release(piece));
   }
 
@@ -155,7 +156,7 @@ export class Engine {
     control.reset(this.controlWords);
     begun?.(this.controlWords, tilesOf(plan), new Uint8Array(this.memory.buffer, plan.to, bytes));
     if (this.parts > 1) this.announce(plan);
-    const finished = perform(plan, this.kernels, this.crew, bandDone);
+    const finished = perform(plan, this.kernels, this.pool, bandDone);
     done(finished);
     const { to } = plan;
     if (to === photoAt) this.spend();
@@ -164,7 +165,7 @@ export class Engine {
     return { width, height, pixels, ...(tallies && { tones: this.sum(tallies) }) };
   }
 
-  /** In shared memory for a crew; apart for one hand alone, whose memory may move when it grows. */
+  /** In shared memory for a pool; apart for one worker alone, whose memory may move when it grows. */
   private newControl(): Int32Array {
     if (this.memory.buffer[Symbol.toStringTag] === 'ArrayBuffer') return new Int32Array(CONTROL_WORDS);
     // The memory may grow for it.
@@ -209,7 +210,7 @@ export class Engine {
   }
 }
 
-/** The crew's other hands: carries out a plan that was announced. */
+/** The pool's other workers: carries out a plan that was announced. */
 export function help(
   plan: Plan,
   kernels: Kernels,
@@ -219,5 +220,5 @@ export function help(
   parts: number,
   bandDone: BandDone,
 ): void {
-  perform(plan, kernels, new Crew(new Int32Array(memory.buffer, controlAt, CONTROL_WORDS), part, parts), bandDone);
+  perform(plan, kernels, new Pool(new Int32Array(memory.buffer, controlAt, CONTROL_WORDS), part, parts), bandDone);
 }

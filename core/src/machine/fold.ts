@@ -6,7 +6,7 @@ import { costOfAll } from './cost';
 
 /** What a load through a table costs more than a plain one, in nanoseconds a pixel. */
 const WORTH = 0.7;
-/** Times that a table is made: by every hand, of which there are about two. */
+/** Times that a table is made: by every worker, of which there are about two. */
 const MAKINGS = 2;
 
 /** Values that a channel of a file can have. */

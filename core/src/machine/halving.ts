@@ -1,19 +1,19 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import { sizeOf, type Form } from './forms';
-import type { RowMachine } from './rows';
+import { sizeOf, type PixelFormat } from './pixel-format';
+import type { Scanlines } from './scanlines';
 import { CHUNK } from './plan';
 
 /** Where full-size rows come from: made by a machine, or the bytes of an opaque 8-bit photo as they lie in memory. */
 export interface Full {
-  readonly machine: RowMachine;
+  readonly machine: Scanlines;
   readonly layout: Layout;
   /** Address of the photo, where its bytes are what is halved, and of parabolas, where what they become along these is. */
   readonly bytesAt?: number;
   readonly bendsAt?: number;
 }
 
-/** Rows of a half-size image, each written where it is wanted, in the form of what they are made from. */
+/** Rows of a half-size image, each written where it is wanted, in the format of what they are made from. */
 interface HalfRows {
   readonly triples: boolean;
   put(j: number, to: number): void;
@@ -53,7 +53,7 @@ class LastRows {
 const firstOf = (halving: Halving, j: number): number => 2 * j - (halving === 'firm' ? TAPS : TAPS - 1);
 const tapsOf = (halving: Halving): number => (halving === 'firm' ? TAPS : TAPS - 2);
 
-/** Row j at half size of rows of a form. */
+/** Row j at half size of rows of a format. */
 function halveFrom(kernels: Kernels, halving: Halving, triples: boolean, rows: LastRows, j: number, to: number, n: number, spare: number): void {
   const k = firstOf(halving, j);
   const [a, b, c, e] = [rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3)];
@@ -105,8 +105,8 @@ class MadeHalfRows implements HalfRows {
   ) {
     const { width, height } = layout;
     const { x0, from, to, left, right, length } = columns(width, i0, n, halving);
-    this.triples = machine.form === 'triples';
-    const size = sizeOf(machine.form);
+    this.triples = machine.pixelFormat === 'rgb';
+    const size = sizeOf(machine.pixelFormat);
     const extend = this.triples ? kernels.extendTriples : kernels.extend;
     const lineBytes = (length + 4) * PIXEL;
     this.spare = lines + TAPS * lineBytes;
@@ -162,12 +162,12 @@ class ByteHalfRows implements HalfRows {
   }
 }
 
-/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. They are in a form that is told. */
+/** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. They are in a format that is told. */
 export class QuarterRows {
   private readonly halves: LastRows;
   private readonly triples: boolean;
   private readonly spare: number;
-  /** Scratch for a row, where it is made in another form than it is wanted in. */
+  /** Scratch for a row, where it is made in another format than it is wanted in. */
   private readonly pixels: number | undefined;
 
   /** @param lines scratch for a line of n + 4 pixels, seven lines of 4n + 16 and seven of 2n + 8. */
@@ -178,14 +178,14 @@ export class QuarterRows {
     i0: number,
     private readonly n: number,
     private readonly halving: Halving,
-    form: Form,
+    pixelFormat: PixelFormat,
   ) {
     const halfLength = 2 * (n - 1) + tapsOf(halving);
     const halfBytes = (halfLength + 4) * PIXEL;
     const first = lines + (n + 4) * PIXEL;
     const half = halfRows(full, kernels, first + HALVING_LINES * halfBytes, firstOf(halving, i0), halfLength, 'soft');
     this.triples = half.triples;
-    this.pixels = form === 'triples' && !half.triples ? lines : undefined;
+    this.pixels = pixelFormat === 'rgb' && !half.triples ? lines : undefined;
     this.spare = first + TAPS * halfBytes;
     this.halves = new LastRows(first, halfBytes, (j, line) => half.put(j, line));
   }

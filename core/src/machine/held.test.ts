@@ -4,7 +4,7 @@ import type { Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
 import { compile, Names } from '../stack/compile';
-import { control } from './crew';
+import { control } from './pool';
 import { foldable } from './fold';
 
 describe('steps that are folded into a table of what a file’s values become', () => {

@@ -8,9 +8,9 @@ import { Engine } from './engine';
 import type { Layer, Stack } from '../stack/schema';
 
 describe.each(modeIds)('%s', (blend) => {
-  it.each(photos)('mixes as it does the long way: %s', async (name, form) => {
+  it.each(photos)('mixes as it does the long way: %s', async (name, pixelFormat) => {
     const chance = new Chance(blend.length * 17 + name.length);
-    const layout = { width: 76, height: 50, ...form };
+    const layout = { width: 76, height: 50, ...pixelFormat };
     const layers = [
       layer('tone', chance.params('tone')),
       layer('channel-mix', chance.params('channel-mix'), { blend, strength: chance.from(0.3, 1) }),
@@ -33,8 +33,8 @@ describe('stacks at random', () => {
   };
   it.each(Array.from({ length: 24 }, (_, i) => i + 1))('are what they are the long way, from seed %d', async (seed) => {
     const chance = new Chance(seed);
-    const [, form] = chance.of(photos);
-    const layout = { width: 60 + chance.below(60), height: 40 + chance.below(40), ...form };
+    const [, pixelFormat] = chance.of(photos);
+    const layout = { width: 60 + chance.below(60), height: 40 + chance.below(40), ...pixelFormat };
     expect(await fault(stacks(chance), layout, chance.proof(layout))).toBeUndefined();
   });
 });
@@ -49,8 +49,8 @@ describe('deep stacks with many blurs', () => {
           : layer('blur', { radius: 0.01 }, { strength: 0.4, blend: 'soft-light' });
       }),
     );
-  it.each(photos)('are what they are the long way: %s', async (_, form) => {
-    const layout = { width: 90, height: 60, ...form };
+  it.each(photos)('are what they are the long way: %s', async (_, pixelFormat) => {
+    const layout = { width: 90, height: 60, ...pixelFormat };
     expect(await fault(deep(15), layout, new Chance(3).proof(layout))).toBeUndefined();
   });
 

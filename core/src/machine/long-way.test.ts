@@ -5,9 +5,9 @@ import { modeIds } from '../blend';
 import { kinds, type KindId } from '../kinds';
 
 describe.each(kinds.map(({ id }) => id))('%s', (id: KindId) => {
-  it.each(photos)('is what it is the long way: %s', async (name, form) => {
+  it.each(photos)('is what it is the long way: %s', async (name, pixelFormat) => {
     const chance = new Chance(id.length * 31 + name.length);
-    const layout = { width: 76, height: 50, ...form };
+    const layout = { width: 76, height: 50, ...pixelFormat };
     const values = chance.proof(layout);
     for (let i = 0; i < 4; i++) {
       const rest = i === 0 ? {} : { blend: chance.of(modeIds), strength: chance.from(0.2, 1), gate: chance.gate() };

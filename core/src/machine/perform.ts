@@ -1,9 +1,9 @@
 import type { Kernels } from '../pixels/kernels';
 import type { Rect } from '../pixels/picture';
-import type { Crew } from './crew';
-import { rowBytes, sizeOf, vectorsOf } from './forms';
+import type { Pool } from './pool';
+import { rowBytes, sizeOf, vectorsOf } from './pixel-format';
 import { QuarterRows } from './halving';
-import { lasting } from './lasting';
+import { keepAlive } from './keep-alive';
 import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from './plan';
 import { OwnTables } from './tables';
 import { tileCount, tiles } from './tiles';
@@ -15,75 +15,76 @@ import { Workplace } from './workplace';
 export type BandDone = (band: number) => void;
 
 /**
- * Carries out a plan, as one hand of a crew; all hands call it with the same plan. Returns false if the work was stopped.
+ * Carries out a plan, as one worker of a pool; all workers call it with the same plan. Returns false if the work was stopped.
  */
-export function perform(plan: Plan, kernels: Kernels, crew: Crew, bandDone: BandDone = () => undefined): boolean {
-  const tables = new OwnTables(plan, kernels, crew.part);
+export function perform(plan: Plan, kernels: Kernels, pool: Pool, bandDone: BandDone = () => undefined): boolean {
+  const tables = new OwnTables(plan, kernels, pool.part);
   try {
     for (const pass of plan.passes) {
-      if (pass.do === 'reduce') reduce(plan, pass, kernels, crew, tables);
-      else if (pass.do === 'warp') warp(plan, pass, kernels, crew);
-      else store(plan, pass, kernels, crew, tables, bandDone);
-      crew.meet();
+      if (pass.do === 'reduce') reduce(plan, pass, kernels, pool, tables);
+      else if (pass.do === 'warp') warp(plan, pass, kernels, pool);
+      else store(plan, pass, kernels, pool, tables, bandDone);
+      pool.barrier();
     }
   } catch (error) {
-    crew.breakOff();
+    pool.abort();
     throw error;
   }
-  return !crew.stopped;
+  return !pool.stopped;
 }
 
-function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, crew: Crew, tables: OwnTables): void {
-  const { quarter, levels, small, spare, radius, taps, form } = pass;
+function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, pool: Pool, tables: OwnTables): void {
+  const { quarter, levels, small, spare, radius, taps, pixelFormat } = pass;
   const place = new Workplace(plan, pass.route, kernels, tables, tileOf(pass));
-  lasting(kernels, 'reduce', plan, pass, place, crew);
+  keepAlive(kernels, 'reduce', plan, pass, place, pool);
   if (!pass.made) {
-    quarterOf(plan, pass, place, kernels, crew);
-    crew.meet();
+    quarterOf(plan, pass, place, kernels, pool);
+    pool.barrier();
   }
-  const share = (n: number): [number, number] => [Math.floor((n * crew.part) / crew.parts), Math.floor((n * (crew.part + 1)) / crew.parts)];
-  const halve = form === 'triples' ? kernels.halveTriplesImage : kernels.halve;
+  const share = (n: number): [number, number] => [Math.floor((n * pool.part) / pool.parts), Math.floor((n * (pool.part + 1)) / pool.parts)];
+  const halve = pixelFormat === 'rgb' ? kernels.halveTriplesImage : kernels.halve;
   let last = quarter;
   for (const level of levels) {
     const [a, b] = share(level.height);
     halve(level.at, last.at, last.width, last.height, level.width, a, b, place.lines);
-    crew.meet();
+    pool.barrier();
     last = level;
   }
   const { width, height } = last;
   const [a, b] = share(height);
-  const stride = rowBytes(form, width);
-  if (form === 'triples') for (let y = a; y < b; y++) kernels.firTriples(spare + y * stride, last.at + y * stride, width, radius, taps, place.lines);
+  const stride = rowBytes(pixelFormat, width);
+  if (pixelFormat === 'rgb')
+    for (let y = a; y < b; y++) kernels.firTriples(spare + y * stride, last.at + y * stride, width, radius, taps, place.lines);
   else kernels.firAcross(spare + a * stride, width, last.at + a * stride, width, width, 0, width, b - a, radius, taps, place.lines);
-  crew.meet();
-  const vectors = vectorsOf(form, width);
+  pool.barrier();
+  const vectors = vectorsOf(pixelFormat, width);
   kernels.firDown(small.at + a * stride, vectors, spare, vectors, height, a, b - a, vectors, radius, taps);
 }
 
 /** Halves twice in tiles, in passing: no full-size image is held. */
-function quarterOf(plan: Plan, { quarter, halving, form, tile: most }: ReducePass, place: Workplace, kernels: Kernels, crew: Crew): void {
+function quarterOf(plan: Plan, { quarter, halving, pixelFormat, tile: most }: ReducePass, place: Workplace, kernels: Kernels, pool: Pool): void {
   const { layout } = plan.source;
-  const [stride, size] = [rowBytes(form, quarter.width), sizeOf(form)];
-  for (const tile of tiles(crew, { x: 0, y: 0, w: quarter.width, h: quarter.height }, most)) {
+  const [stride, size] = [rowBytes(pixelFormat, quarter.width), sizeOf(pixelFormat)];
+  for (const tile of tiles(pool, { x: 0, y: 0, w: quarter.width, h: quarter.height }, most)) {
     place.prepare(inside({ x: 4 * tile.x - 18, y: 4 * tile.y - 18, w: 4 * tile.w + QUARTER_RIM, h: 4 * tile.h + QUARTER_RIM }, layout));
-    const rows = new QuarterRows(place.full(), kernels, place.lines, tile.x, tile.w, halving, form);
-    lasting(kernels, 'quarters', rows);
+    const rows = new QuarterRows(place.full(), kernels, place.lines, tile.x, tile.w, halving, pixelFormat);
+    keepAlive(kernels, 'quarters', rows);
     for (let y = 0; y < tile.h; y++) rows.put(tile.y + y, quarter.at + (tile.y + y) * stride + tile.x * size);
   }
 }
 
-function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, tables: OwnTables, bandDone: BandDone): void {
+function store(plan: Plan, pass: StorePass, k: Kernels, pool: Pool, tables: OwnTables, bandDone: BandDone): void {
   const area = areaOf(pass, plan.source.layout);
   const { tally, format } = pass;
   // Tones are counted of pixels.
-  const form = tally || wantsPixels(format) ? ({ form: 'pixels' } as const) : {};
-  const place = new Workplace(plan, pass.route, k, tables, pass.tile, { ...form, ...(tally && { kept: [tally.own, tally.beneath] }) });
+  const pixelFormat = tally || wantsPixels(format) ? ({ pixelFormat: 'rgba' } as const) : {};
+  const place = new Workplace(plan, pass.route, k, tables, pass.tile, { ...pixelFormat, ...(tally && { kept: [tally.own, tally.beneath] }) });
   const { machine, lines } = place;
-  lasting(k, 'store', plan, pass, place, crew);
-  const put = storing(k, format, machine.form, lines);
+  keepAlive(k, 'store', plan, pass, place, pool);
+  const put = storing(k, format, machine.pixelFormat, lines);
   const bytes = bytesOf(format);
-  const bins = tally?.at[crew.part] ?? 0;
-  for (const tile of tiles(crew, area, pass.tile)) {
+  const bins = tally?.at[pool.part] ?? 0;
+  for (const tile of tiles(pool, area, pass.tile)) {
     place.prepare(tile);
     for (let y = tile.y; y < tile.y + tile.h; y++)
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
@@ -94,7 +95,7 @@ function store(plan: Plan, pass: StorePass, k: Kernels, crew: Crew, tables: OwnT
         k.tally(bins + 1024, machine.addressOf(tally.beneath), n);
       }
     const band = Math.floor((tile.y - area.y) / (pass.band ?? area.h));
-    if (crew.finished(band) === tilesInBand(pass, band, area) && pass.band) bandDone(band);
+    if (pool.finished(band) === tilesInBand(pass, band, area) && pass.band) bandDone(band);
   }
 }
 

@@ -1,8 +1,8 @@
 import type { Matrix } from '../geometry/matrix';
 import type { Layout, Rect } from '../pixels/picture';
 import type { Step, Value } from '../stack/compile';
-import type { Form } from './forms';
-import { tileCount } from './tiles';
+import type { PixelFormat } from './pixel-format';
+import { tileCount, type TileSize } from './tiles';
 
 /** A blurred image that is grown back row by row. Addresses are bytes in the engine's memory. */
 export interface Low {
@@ -14,7 +14,7 @@ export interface Low {
   readonly origin: number;
   /** Where the pixels between two small ones lie on the way from one to the other: `factor` floats. */
   readonly phases: number;
-  readonly form: Form;
+  readonly pixelFormat: PixelFormat;
 }
 
 /** A filter of few pixels, made tile by tile at full or half size. */
@@ -22,7 +22,7 @@ export interface LocalBlur {
   readonly to: Value;
   readonly from: Value;
   /** Of the blurred image. */
-  readonly form: Form;
+  readonly pixelFormat: PixelFormat;
   readonly factor: 1 | 2;
   readonly radius: number;
   readonly taps: number;
@@ -58,7 +58,7 @@ export interface ReducePass {
   readonly to: Value;
   readonly route: Route;
   /** Of all its images. */
-  readonly form: Form;
+  readonly pixelFormat: PixelFormat;
   /** A quarter of the size, by which filter it is halved the second time, and whether it is at hand from before. */
   readonly quarter: Level;
   readonly halving: 'soft' | 'firm';
@@ -75,12 +75,7 @@ export interface ReducePass {
   readonly spare: number;
 }
 
-export interface TileSize {
-  readonly width: number;
-  readonly height: number;
-}
-
-/** Bytes for a screen or a file, or the working form itself: RGBA float32, premultiplied. */
+/** Bytes for a screen or a file, or the working format itself: RGBA float32, premultiplied. */
 export type StoreFormat = 'screen' | 'rgb8' | 'rgba8' | 'rgb16' | 'rgba16' | 'float';
 
 /** Writes the finished picture. */
@@ -112,7 +107,7 @@ export interface WarpPass {
 
 export type Pass = ReducePass | StorePass | WarpPass;
 
-/** All that a crew needs to make a picture; plain data, so that it can be posted to other threads. */
+/** All that a pool needs to make a picture; plain data, so that it can be posted to other threads. */
 export interface Plan {
   /** Where the finished picture lies. */
   readonly to: number;
@@ -123,7 +118,7 @@ export interface Plan {
   readonly lows: Readonly<Record<Value, Low>>;
   /** Values whose pixels are four numbers, not colours. */
   readonly numbers: readonly Value[];
-  /** Whole images that are at hand in the working form, by where they lie. */
+  /** Whole images that are at hand in the working format, by where they lie. */
   readonly held: Readonly<Record<Value, number>>;
   readonly passes: readonly Pass[];
   /** Scratch of each part. */
@@ -131,12 +126,12 @@ export interface Plan {
 }
 
 /**
- * Pixels that a row machine handles at a time: few enough that all slots stay in the second cache, and so many that the way from one loop to the next does not
+ * Pixels that a scanline renderer handles at a time: few enough that all slots stay in the second cache, and so many that the way from one loop to the next does not
  * count. Memory likes long rows, too.
  */
 export const CHUNK = 1536;
 /**
- * Output tiles with blurs made per tile; with small images grown back; and with neither, as memory likes them. Where a photo has enough of them for a crew,
+ * Output tiles with blurs made per tile; with small images grown back; and with neither, as memory likes them. Where a photo has enough of them for a pool,
  * tiles are large: less is made twice at their rims.
  */
 export const LOCAL_TILE = { width: 768, height: 256 };
@@ -146,7 +141,7 @@ export const LARGE_GROWN_TILE = { width: 1536, height: 256 };
 export const PLAIN_TILE = { width: 1536, height: 64 };
 /**
  * Tiles of a reduction at most, in pixels of the quarter-size image: with their rim 512 source pixels wide. Where nothing but the photo is read they may be wider,
- * and wide, as memory likes them, where there are enough for a crew.
+ * and wide, as memory likes them, where there are enough for a pool.
  */
 export const QUARTER_TILE = { width: 125, height: 96 };
 export const PLAIN_QUARTER_TILE = { width: 250, height: 64 };

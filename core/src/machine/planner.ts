@@ -4,7 +4,7 @@ import type { Layout, Rect } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../stack/compile';
 import { costOfAll } from './cost';
 import { foldable } from './fold';
-import { smallForm } from './forms';
+import { reducedFormat } from './pixel-format';
 import { fused } from './fuse';
 import {
   GROWN_TILE,
@@ -19,8 +19,8 @@ import {
   type Plan,
   type Route,
   type StoreFormat,
-  type TileSize,
 } from './plan';
+import type { TileSize } from './tiles';
 import { Reductions, type BlurStep } from './reductions';
 import { Spilled, spillsFor } from './spills';
 import { tablesBytes } from './tables';
@@ -101,7 +101,7 @@ export class Planner {
         locals.set(blur.to, {
           to: blur.to,
           from: blur.from,
-          form: smallForm(this.layout, blur),
+          pixelFormat: reducedFormat(this.layout, blur),
           factor: factor as 1 | 2,
           radius: taps.length - 1,
           taps: tapsAt,

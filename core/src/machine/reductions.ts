@@ -2,7 +2,7 @@ import type { Heap } from '../pixels/heap';
 import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { PHOTO, type Step, type Value } from '../stack/compile';
-import { rowBytes, smallForm } from './forms';
+import { rowBytes, reducedFormat } from './pixel-format';
 import { PLAIN_QUARTER_TILE, QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
 import { evenly, fitting } from './tiles';
 
@@ -72,7 +72,7 @@ export class Reductions {
   pass(blur: BlurStep, routeTo: () => Route, plain: (route: Route) => boolean, hold: boolean): ReducePass {
     const { from, to, sigmaPx } = blur;
     const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(sigmaPx);
-    const form = smallForm(this.layout, blur);
+    const pixelFormat = reducedFormat(this.layout, blur);
     const sizes = this.levels(blur);
     const [first, last] = [sizes[0], sizes.at(-1)];
     if (!first || !last) throw new Error('a blurred image needs a size');
@@ -86,13 +86,13 @@ export class Reductions {
     const quarterAt = (): number => (kept ? this.heap.take(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
     const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
     if (kept) this.quarters.set(name, quarter);
-    this.blurred.set(to, { ...small, form, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, sigmaPx });
+    this.blurred.set(to, { ...small, pixelFormat, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, sigmaPx });
     const route = known ? { folds: [], locals: [], steps: [], out: PHOTO } : routeTo();
     return {
       do: 'reduce',
       to,
       route,
-      form,
+      pixelFormat,
       quarter,
       halving,
       made: known !== undefined,
@@ -146,8 +146,8 @@ export class Reductions {
   /** Sizes from a quarter down. */
   private levels(blur: BlurStep): { width: number; height: number; bytes: number }[] {
     const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(blur.sigmaPx).factor).slice(2);
-    const form = smallForm(this.layout, blur);
-    return sizes.map(({ width, height }) => ({ width, height, bytes: rowBytes(form, width) * height + LEVEL_MARGIN }));
+    const pixelFormat = reducedFormat(this.layout, blur);
+    return sizes.map(({ width, height }) => ({ width, height, bytes: rowBytes(pixelFormat, width) * height + LEVEL_MARGIN }));
   }
 
   private forget(value: Value): void {

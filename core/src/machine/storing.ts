@@ -1,14 +1,14 @@
 import type { Kernels } from '../pixels/kernels';
 import type { StoreFormat } from './plan';
-import type { Form } from './forms';
+import type { PixelFormat } from './pixel-format';
 
 type Store = (d: number, s: number, n: number, x: number, y: number, noise: number) => void;
 
 /** Whether alpha is written too. */
 export const wantsPixels = (format: StoreFormat): boolean => format === 'rgba8' || format === 'rgba16' || format === 'float';
 
-/** Writes n pixels in a format, from rows of a form. What has no alpha is triples on its way; `line` is scratch for that. */
-export function storing(k: Kernels, format: StoreFormat, form: Form, line: number): Store {
+/** Writes n pixels in a format, from rows of a format. What has no alpha is triples on its way; `line` is scratch for that. */
+export function storing(k: Kernels, format: StoreFormat, pixelFormat: PixelFormat, line: number): Store {
   const store: Store = {
     screen: k.storeScreen,
     rgb8: k.storeTriples8,
@@ -17,7 +17,7 @@ export function storing(k: Kernels, format: StoreFormat, form: Form, line: numbe
     rgba16: k.storeRgba16,
     float: k.copy,
   }[format];
-  if (form === 'triples' || wantsPixels(format)) return store;
+  if (pixelFormat === 'rgb' || wantsPixels(format)) return store;
   return (d, s, n, x, y, noise) => {
     k.triples(line, s, n);
     store(d, line, n, x, y, noise);

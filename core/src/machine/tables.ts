@@ -3,7 +3,7 @@ import type { Layout } from '../pixels/picture';
 import { PHOTO, type FusedStep, type Step, type Value } from '../stack/compile';
 import { greysOf } from './fold';
 import { CHUNK, type Fold, type Pass, type Plan, type Route } from './plan';
-import { RowMachine, type Leaf } from './rows';
+import { Scanlines, type Leaf } from './scanlines';
 
 /** Photos of at least so many pixels are looked up two bytes at a time, where the same becomes of all channels. */
 const MANY_PIXELS = 500e3;
@@ -43,9 +43,9 @@ export const tablesBytes = (passes: readonly Pass[], layout: Layout): number => 
 
 /** Bytes that making one of a route's tables needs besides, at most. */
 export const makingBytes = (route: Route): number =>
-  Math.max(0, ...[...route.folds, ...fusedOf(route)].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + RowMachine.bytes(steps, to)));
+  Math.max(0, ...[...route.folds, ...fusedOf(route)].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + Scanlines.bytes(steps, to)));
 
-/** Tables that a hand makes for itself when they are first asked for, each once for a plan: what values of a file become, and what runs of steps do. */
+/** Tables that a worker makes for itself when they are first asked for, each once for a plan: what values of a file become, and what runs of steps do. */
 export class OwnTables {
   /** Where scratch is free. */
   readonly end: number;
@@ -118,8 +118,8 @@ export class OwnTables {
   }
 
   /** A machine that does some steps to the greys at `ramp`. */
-  private trial(steps: readonly Step[], from: Value, to: Value, ramp: number, at: number): RowMachine {
-    const leaf: Leaf = { as: 'tile', form: 'pixels', x: 0, y: 0, at: ramp, stride: 0 };
-    return new RowMachine(this.plan, this.kernels, at, steps, to, new Map([[from, leaf]]), { form: 'pixels' });
+  private trial(steps: readonly Step[], from: Value, to: Value, ramp: number, at: number): Scanlines {
+    const leaf: Leaf = { as: 'tile', pixelFormat: 'rgba', x: 0, y: 0, at: ramp, stride: 0 };
+    return new Scanlines(this.plan, this.kernels, at, steps, to, new Map([[from, leaf]]), { pixelFormat: 'rgba' });
   }
 }

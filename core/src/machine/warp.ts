@@ -3,9 +3,10 @@ import { mapped, type Matrix } from '../geometry/matrix';
 import { decode } from '../pixels/colour';
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
-import type { Crew } from './crew';
+import type { Pool } from './pool';
 import { loading } from './loading';
-import type { Plan, TileSize, WarpPass } from './plan';
+import type { Plan, WarpPass } from './plan';
+import type { TileSize } from './tiles';
 import { tileAt, tileCount, tiles } from './tiles';
 
 /** Tiles of a warp: what they are made from stays in the second cache. */
@@ -44,11 +45,11 @@ export function linearTable(): Float32Array {
   return Float32Array.from([...light, ...light, ...light.flatMap((v) => [v, 1])]);
 }
 
-/** Carries out a warp, as one hand of a crew. */
-export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew: Crew): void {
+/** Carries out a warp, as one worker of a pool. */
+export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, pool: Pool): void {
   const { layout, map, tile, at } = pass;
-  const room = scratch[crew.part] as number;
-  for (const { x, y, w, h } of tiles(crew, { x: 0, y: 0, w: layout.width, h: layout.height }, tile)) {
+  const room = scratch[pool.part] as number;
+  for (const { x, y, w, h } of tiles(pool, { x: 0, y: 0, w: layout.width, h: layout.height }, tile)) {
     const from = sourceOf(map, { x, y, w, h }, source.layout);
     lighten(k, source, from, pass.table, room);
     const line = room + (from.w * from.h + 32) * PIXEL;
@@ -77,7 +78,7 @@ export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, crew
 /** A piece of the photo in linear light, premultiplied. */
 function lighten(k: Kernels, { at, layout }: Plan['source'], { x, y, w, h }: Rect, table: number, to: number): void {
   const bytes = bytesPerPixel(layout);
-  const load = loading(k, layout, 'pixels');
+  const load = loading(k, layout, 'rgba');
   for (let row = 0; row < h; row++) {
     const [d, s] = [to + row * w * PIXEL, at + ((y + row) * layout.width + x) * bytes];
     if (layout.channels === 3 && layout.depth === 8) {

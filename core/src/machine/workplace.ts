@@ -2,21 +2,22 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { PHOTO, type FusedStep, type Step, type Value } from '../stack/compile';
-import { rowBytes, sizeOf, vectorsOf } from './forms';
+import { rowBytes, sizeOf, vectorsOf } from './pixel-format';
 import { HALVING_LINES, halfRows, type Full } from './halving';
-import { lasting } from './lasting';
-import { CHUNK, type LocalBlur, type Plan, type Route, type TileSize } from './plan';
-import { RowMachine, type Leaf, type Ways } from './rows';
+import { keepAlive } from './keep-alive';
+import { CHUNK, type LocalBlur, type Plan, type Route } from './plan';
+import type { TileSize } from './tiles';
+import { Scanlines, type Leaf, type Ways } from './scanlines';
 import { makingBytes, type OwnTables } from './tables';
 
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
-/** A part's own workplace for one pass: its row machine, lines of scratch, and the blurs that are made tile by tile. */
+/** A part's own workplace for one pass: its scanline renderer, lines of scratch, and the blurs that are made tile by tile. */
 export class Workplace {
   readonly lines: number;
-  readonly machine: RowMachine;
+  readonly machine: Scanlines;
   private readonly leaves = new Map<Value, Leaf>();
-  private readonly benches: { readonly blur: LocalBlur; readonly machine: RowMachine }[];
+  private readonly benches: { readonly blur: LocalBlur; readonly machine: Scanlines }[];
   private readonly tileScratch: number;
 
   constructor(
@@ -25,31 +26,31 @@ export class Workplace {
     private readonly kernels: Kernels,
     tables: OwnTables,
     tile: TileSize,
-    wanted: Pick<Ways, 'form' | 'kept'> = {},
+    wanted: Pick<Ways, 'pixelFormat' | 'kept'> = {},
   ) {
     const stride = plan.source.layout.width * PIXEL;
-    for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', form: 'pixels', x: 0, y: 0, at, stride });
+    for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', pixelFormat: 'rgba', x: 0, y: 0, at, stride });
     for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', ...low });
     let top = tables.end;
     const take = (bytes: number): number => (top += bytes) - bytes;
     const parts = partsOf(route);
     this.lines = take(lineBytes(route, tile, plan.source.layout));
-    const rooms = parts.map(({ steps, out }) => take(RowMachine.bytes(steps, out)));
+    const rooms = parts.map(({ steps, out }) => take(Scanlines.bytes(steps, out)));
     this.tileScratch = top;
     route.folds.forEach((fold) => this.leaves.set(fold.to, tables.folded(fold, top)));
     const fusedAt = (step: FusedStep): number | undefined => tables.fusedAt(step, top);
     const [machine, ...machines] = parts.map(
-      ({ steps, out }, i) => new RowMachine(plan, kernels, rooms[i] as number, steps, out, this.leaves, { ...(i === 0 && wanted), fusedAt }),
+      ({ steps, out }, i) => new Scanlines(plan, kernels, rooms[i] as number, steps, out, this.leaves, { ...(i === 0 && wanted), fusedAt }),
     );
-    this.machine = machine as RowMachine;
-    this.benches = route.locals.map((blur, i) => ({ blur, machine: machines[i] as RowMachine }));
+    this.machine = machine as Scanlines;
+    this.benches = route.locals.map((blur, i) => ({ blur, machine: machines[i] as Scanlines }));
   }
 
   /**
    * Where rows of a value are halved from: from the photo's own bytes, if these are opaque and 8 bits deep, and it is what is wanted, or what they become along
    * parabolas is.
    */
-  full(value: Value = this.route.out, machine: RowMachine = this.machine): Full {
+  full(value: Value = this.route.out, machine: Scanlines = this.machine): Full {
     const { at: bytesAt, layout } = this.plan.source;
     const leaf = this.leaves.get(value);
     if (layout.depth === 16 || layout.channels === 4) return { machine, layout };
@@ -62,7 +63,7 @@ export class Workplace {
     const { layout } = this.plan.source;
     this.machine.begin(area.y + area.h);
     const areas = localAreas(this.route, area, layout);
-    lasting(this.kernels, 'local areas', areas, area);
+    keepAlive(this.kernels, 'local areas', areas, area);
     let top = this.tileScratch;
     for (const { blur, machine } of this.benches) {
       const rect = areas.get(blur.to);
@@ -74,29 +75,29 @@ export class Workplace {
   }
 
   /** The image blurred in a rectangle, of which all is true but a rim of the filter's radius inside the picture. */
-  private blurred(blur: LocalBlur, machine: RowMachine, r: Rect, at: number): Leaf {
+  private blurred(blur: LocalBlur, machine: Scanlines, r: Rect, at: number): Leaf {
     const { factor, origin, weights } = blur;
     machine.begin(r.y + r.h + OVERHANG);
     if (factor === 1) {
-      const { form } = blur;
+      const { pixelFormat } = blur;
       const rows = this.fullRows(machine, r);
-      lasting(this.kernels, 'full', rows, r);
+      keepAlive(this.kernels, 'full', rows, r);
       this.filter(rows, r.w, r.h, blur, r, at);
-      return { as: 'tile', form, x: r.x, y: r.y, at, stride: rowBytes(form, r.w) };
+      return { as: 'tile', pixelFormat, x: r.x, y: r.y, at, stride: rowBytes(pixelFormat, r.w) };
     }
     const [width, height] = [halved(r.w), halved(r.h)];
     const halves = halfRows(this.full(blur.from, machine), this.kernels, this.lines, r.x / 2, width, 'firm');
     const rows: Rows = { triples: halves.triples, put: (j, to) => halves.put(r.y / 2 + j, to) };
-    lasting(this.kernels, 'half', halves, rows, r);
+    keepAlive(this.kernels, 'half', halves, rows, r);
     this.filter(rows, width, height, blur, r, at);
-    return { as: 'half', form: blur.form, x: r.x, y: r.y, at, width, height, origin, weights };
+    return { as: 'half', pixelFormat: blur.pixelFormat, x: r.x, y: r.y, at, width, height, origin, weights };
   }
 
-  private fullRows(machine: RowMachine, r: Rect): Rows {
+  private fullRows(machine: Scanlines, r: Rect): Rows {
     return {
-      triples: machine.form === 'triples',
+      triples: machine.pixelFormat === 'rgb',
       put: (y, to) => {
-        for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * sizeOf(machine.form));
+        for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * sizeOf(machine.pixelFormat));
       },
     };
   }
@@ -105,10 +106,10 @@ export class Workplace {
    * Filters rows of pixels, across each while it is in the nearest cache, then down some rows at a time. Opaque ones go as triples. Where the rectangle
    * `r` does not end at the picture's border, the outermost rows cannot be told and are left out.
    */
-  private filter(rows: Rows, width: number, height: number, { factor, radius, taps, form }: LocalBlur, r: Rect, at: number): void {
+  private filter(rows: Rows, width: number, height: number, { factor, radius, taps, pixelFormat }: LocalBlur, r: Rect, at: number): void {
     const k = this.kernels;
     const { layout } = this.plan.source;
-    const vectors = vectorsOf(form, width);
+    const vectors = vectorsOf(pixelFormat, width);
     const rowBytes = vectors * PIXEL;
     const line = this.lines + (factor === 1 ? 0 : halvingBytes(width));
     const row = line + (width + 2 * radius + 8) * PIXEL;
@@ -123,7 +124,7 @@ export class Workplace {
       for (; next < Math.min(height, end + radius); next++) {
         const across = lasting + (next - first) * rowBytes;
         rows.put(next, row);
-        if (form === 'pixels') k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
+        if (pixelFormat === 'rgba') k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
         else {
           if (!rows.triples) k.triples(row, row, width);
           k.firTriples(across, row, width, radius, taps, line);
@@ -200,7 +201,7 @@ const partsOf = ({ steps, out, locals }: Route): { steps: readonly Step[]; out: 
 
 /** Scratch that one part needs for a route over tiles of a size, besides its tables. */
 export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
-  const machines = partsOf(route).reduce((sum, { steps, out }) => sum + RowMachine.bytes(steps, out), 0);
+  const machines = partsOf(route).reduce((sum, { steps, out }) => sum + Scanlines.bytes(steps, out), 0);
   const locals = inputSizes(route, tile).reduce((sum, { blur, w, h }) => sum + localBytes(blur, { w, h }), 0);
   return machines + lineBytes(route, tile, layout) + Math.max(locals, makingBytes(route));
 }

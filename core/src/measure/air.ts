@@ -1,4 +1,4 @@
-import type { Bytes } from './spot';
+import type { Bytes } from './bytes';
 
 /** Places across the long side, and pixels looked at along each side of one. */
 const PLACES = 64;

@@ -1,5 +1,6 @@
 import { bands, bandWeights, type BandId } from '../kinds/bands';
-import { spotsOf, type Bytes } from './spot';
+import { spotsOf } from './spot';
+import type { Bytes } from './bytes';
 
 const LOOKS = 8000;
 /** Colours paler than this do not count as belonging to a band. */

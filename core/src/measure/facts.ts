@@ -1,5 +1,6 @@
 import { foliageAt } from './foliage';
-import { spotsOf, type Bytes } from './spot';
+import { spotsOf } from './spot';
+import type { Bytes } from './bytes';
 
 /** What kinds want to know of a photo to say whether they suit it. */
 export interface Facts {

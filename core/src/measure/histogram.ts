@@ -1,4 +1,4 @@
-import type { Bytes } from './spot';
+import type { Bytes } from './bytes';
 
 /** Counts of 256 levels, and shares of pixels that are clipped. */
 export interface Histogram {

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { autoMix } from './auto-mix';
 import { histogramOf, regionAt } from './histogram';
 import { factsOf } from './facts';
-import { spotAt, spotOf, type Bytes } from './spot';
+import { spotAt, spotOf } from './spot';
+import type { Bytes } from './bytes';
 
 const flat = (rgb: readonly [number, number, number], width = 20, height = 10): Bytes => ({
   width,

@@ -1,12 +1,6 @@
+import type { Bytes } from './bytes';
 import { zoneOf } from './zones';
 import { decodeRgb, linearToOklab, luma, type Triple } from '../pixels/colour';
-
-/** Pixels of a screen: rows of straight RGBA bytes. */
-export interface Bytes {
-  readonly width: number;
-  readonly height: number;
-  readonly data: Uint8ClampedArray | Uint8Array;
-}
 
 /** What a place of a picture looks like. */
 export interface Spot {

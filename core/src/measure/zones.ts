@@ -1,5 +1,5 @@
 import { decode } from '../pixels/colour';
-import type { Bytes } from './spot';
+import type { Bytes } from './bytes';
 
 /** Zones 0 to X of the zone system (A. Adams): zone V is middle grey, 18 % of white; each is a stop from the next. */
 export const ZONES = 11;

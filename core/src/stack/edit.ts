@@ -1,5 +1,5 @@
 import { kindOf, defaults, type KindId, type ParamValue } from '../kinds';
-import type { Bytes } from '../measure/spot';
+import type { Bytes } from '../measure/bytes';
 import { openGate } from '../masks/gate';
 import { MAX_LAYERS, MAX_NESTING, type Group, type KindLayer, type Layer, type Stack } from './schema';
 

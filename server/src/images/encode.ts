@@ -2,7 +2,8 @@ import fs from 'node:fs/promises';
 import sharp from 'sharp';
 import { bytesPerPixel, type Gamut, type Layout } from '@bexlen/core';
 import { profileOf, withJpegProfile, withPngProfile } from './profile';
-import { encodeJpeg, type JpegWish } from './strips';
+import { encodeJpeg } from './strips';
+import type { JpegWish } from './turbo';
 
 export type Wish = { readonly gamut?: Gamut } & (
   { readonly format: 'jpeg'; readonly quality: number } | { readonly format: 'png' | 'tiff'; readonly depth: 8 | 16 }

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { turboJpeg, type TurboJpeg } from './turbo';
+import { turboJpeg, type JpegWish, type TurboJpeg } from './turbo';
 
 /** Most blocks that a restart interval can count (ITU-T T.81, B.2.4.4). */
 const MOST_UNITS = 65535;
@@ -7,11 +7,6 @@ const DRI = 0xffdd;
 const SOS = 0xffda;
 const RESTART = 0xd0;
 const END = 0xd9;
-
-export interface JpegWish {
-  readonly quality: number;
-  readonly sampling: '4:4:4' | '4:2:0';
-}
 
 /** Blocks in a strip of so many whole rows. */
 function unitsIn({ sampling }: JpegWish, width: number, rows: number): number {

@@ -1,5 +1,4 @@
 import koffi, { type LibraryHandle } from 'koffi';
-import type { JpegWish } from './strips';
 
 /** What the library is called on the systems that have it. */
 const NAMES = ['libturbojpeg.so.0', '/opt/homebrew/lib/libturbojpeg.dylib', '/usr/local/lib/libturbojpeg.dylib'];
@@ -11,6 +10,12 @@ const STRICT = 8192;
 const SAMPLINGS = { '4:4:4': 0, '4:2:2': 1, '4:2:0': 2, grey: 3 } as const;
 const SPACES = { ycbcr: 1, grey: 2 } as const;
 const readable = { samplings: Object.values<number>(SAMPLINGS), spaces: Object.values<number>(SPACES) };
+
+/** How a JPEG is coded. */
+export interface JpegWish {
+  readonly quality: number;
+  readonly sampling: '4:4:4' | '4:2:0';
+}
 
 /** JPEG coding straight into and out of memory at hand, on threads of the library's caller. */
 export interface TurboJpeg {

@@ -52,31 +52,31 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
   const { stack, wish, to, cube } = work;
   const [hired, photo] = await Promise.allSettled([workshop.hire(), photoFor(work)]);
   if (hired.status === 'rejected') throw hired.reason;
-  const crew = hired.value;
-  const stop = (): void => crew.stop();
-  const ticks = setInterval(() => progress?.(DECODED + (RENDERED - DECODED) * crew.progress), TICK_MS);
+  const pool = hired.value;
+  const stop = (): void => pool.stop();
+  const ticks = setInterval(() => progress?.(DECODED + (RENDERED - DECODED) * pool.progress), TICK_MS);
   signal?.addEventListener('abort', stop);
   try {
     if (photo.status === 'rejected') throw photo.reason;
     const { pixels, shape } = photo.value;
     check(signal);
-    for (const name of new Set(cubesIn(stack.layers))) crew.provide(name, await cube(name));
-    await crew.open(pixels);
+    for (const name of new Set(cubesIn(stack.layers))) pool.provide(name, await cube(name));
+    await pool.open(pixels);
     check(signal);
-    if (shape) crew.shape(shape);
+    if (shape) pool.shape(shape);
     const layout = shape?.layout ?? pixels.layout;
     const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
     const depth = wish.format === 'jpeg' ? 8 : wish.depth;
-    const strips = wish.format === 'jpeg' && workshop.hands > 1 ? stripsOf(wish.quality, layout) : undefined;
+    const strips = wish.format === 'jpeg' && workshop.workers > 1 ? stripsOf(wish.quality, layout) : undefined;
     const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
-    const finished = await crew.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, wish.gamut ?? 'srgb', bands);
+    const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, wish.gamut ?? 'srgb', bands);
     check(signal);
     const made = { width: finished.width, height: finished.height, depth, channels } as const;
     const bytes = strips ? await writeJpeg(to, await strips.join(), wish.gamut) : await encode(finished.pixels, made, wish, to);
-    await workshop.takeBack(crew);
+    await workshop.takeBack(pool);
     return bytes;
   } catch (error) {
-    await crew.dismiss();
+    await pool.dismiss();
     throw error;
   } finally {
     clearInterval(ticks);

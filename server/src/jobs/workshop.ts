@@ -1,43 +1,43 @@
-import { Crew, type EngineFiles } from './crew';
+import { Pool, type EngineFiles } from './pool';
 
-/** How long a crew waits for the next job, and the largest memory it may hold while it does. */
+/** How long a pool waits for the next job, and the largest memory it may hold while it does. */
 const PATIENCE_MS = 15_000;
 const MOST_BYTES = 600e6;
 
 /**
- * Where crews come from and go to. One that has just worked is kept for the next job: its threads are awake, its memory is laid out, its
+ * Where pools come from and go to. One that has just worked is kept for the next job: its threads are awake, its memory is laid out, its
  * code is warm. After a while, or if its memory has grown large, it is dismissed.
  */
 export class Workshop {
-  private resting: Crew | undefined;
+  private resting: Pool | undefined;
   private timer: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly files: EngineFiles,
-    readonly hands: number,
+    readonly workers: number,
   ) {}
 
-  async hire(): Promise<Crew> {
+  async hire(): Promise<Pool> {
     clearTimeout(this.timer);
-    const crew = this.resting;
+    const pool = this.resting;
     this.resting = undefined;
-    if (crew?.fit) return crew;
-    await crew?.dismiss();
-    return Crew.hire(this.files, this.hands);
+    if (pool?.fit) return pool;
+    await pool?.dismiss();
+    return Pool.hire(this.files, this.workers);
   }
 
-  /** Takes a crew back that has done its work. */
-  async takeBack(crew: Crew): Promise<void> {
-    if (this.resting || crew.memoryBytes > MOST_BYTES) return crew.dismiss();
-    this.resting = crew;
+  /** Takes a pool back that has done its work. */
+  async takeBack(pool: Pool): Promise<void> {
+    if (this.resting || pool.memoryBytes > MOST_BYTES) return pool.dismiss();
+    this.resting = pool;
     this.timer = setTimeout(() => void this.close(), PATIENCE_MS).unref();
   }
 
   /** Sends everybody home. */
   async close(): Promise<void> {
     clearTimeout(this.timer);
-    const crew = this.resting;
+    const pool = this.resting;
     this.resting = undefined;
-    await crew?.dismiss();
+    await pool?.dismiss();
   }
 }

@@ -1,4 +1,4 @@
-/** Words of the control block that a crew shares: some of its own, and a count of finished tiles for each band of rows. */
+/** Words of the control block that a pool shares: some of its own, and a count of finished tiles for each band of rows. */
 const OWN_WORDS = 16;
 const MOST_BANDS = 1024;
 export const CONTROL_WORDS = OWN_WORDS + MOST_BANDS;
@@ -10,10 +10,10 @@ const BROKEN = 4;
 const DONE = 5;
 
 /**
- * The hands that make one picture together. All run the same plan; each takes the next tile that nobody has, and all meet
- * between passes. The control block lies in shared memory; a crew of one needs none of that and never waits.
+ * The workers that make one picture together. All run the same plan; each takes the next tile that nobody has, and all meet
+ * between passes. The control block lies in shared memory; a pool of one needs none of that and never waits.
  */
-export class Crew {
+export class Pool {
   constructor(
     private readonly control: Int32Array,
     readonly part: number,
@@ -25,8 +25,8 @@ export class Crew {
     return Atomics.add(this.control, TILE, 1);
   }
 
-  /** Waits for all hands; the tiles of the next pass are counted from 0 again. Throws if another hand broke off. */
-  meet(): void {
+  /** Waits for all workers; the tiles of the next pass are counted from 0 again. Throws if another worker broke off. */
+  barrier(): void {
     const round = Atomics.load(this.control, ROUND);
     if (Atomics.add(this.control, WAITING, 1) === this.parts - 1) {
       Atomics.store(this.control, WAITING, 0);
@@ -36,13 +36,13 @@ export class Crew {
       return;
     }
     while (Atomics.load(this.control, ROUND) === round) {
-      if (Atomics.load(this.control, BROKEN)) throw new Error('another hand broke off');
+      if (Atomics.load(this.control, BROKEN)) throw new Error('another worker gave up');
       Atomics.wait(this.control, ROUND, round, 100);
     }
   }
 
-  /** Tells the others that this hand cannot go on. */
-  breakOff(): void {
+  /** Tells the others that this worker cannot go on. */
+  abort(): void {
     Atomics.store(this.control, BROKEN, 1);
   }
 
@@ -59,7 +59,7 @@ export class Crew {
 
 /** What the one who gives out the work does with the control block. */
 export const control = {
-  /** Before a new plan. The round is left alone: another hand may still be reading it on its way out of the last meeting. */
+  /** Before a new plan. The round is left alone: another worker may still be reading it on its way out of the last meeting. */
   reset: (words: Int32Array): void => {
     [TILE, STOP, BROKEN, DONE].forEach((word) => Atomics.store(words, word, 0));
     words.fill(0, OWN_WORDS);

@@ -5,33 +5,33 @@ import { fastKernels, layer, newEngine, scene, stackOf } from '../../test/kernel
 import { newMemory } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
 import { Engine, heapIn } from './engine';
-import { startHand, type FromHand, type Slot, type ToHand, type Wire } from './hand';
+import { startWorker, type FromWorker, type Slot, type ToWorker, type Wire } from './worker';
 import type { Stack } from '../stack/schema';
 
 const compiled = (name: string): Promise<WebAssembly.Module> => WebAssembly.compile(fs.readFileSync(path.join(__dirname, '../../build', name)));
 const modules = { shared: compiled('kernels.wasm'), own: compiled('kernels-alone.wasm') };
-const beginning = async (shared: boolean): Promise<ToHand> =>
+const beginning = async (shared: boolean): Promise<ToWorker> =>
   shared
     ? { type: 'begin', module: await modules.shared, memory: newMemory(true), helpers: [] }
     : { type: 'begin', module: await modules.own, helpers: [] };
 
-/** A hand that works alone, in this thread, and what it says. */
+/** A worker that works alone, in this thread, and what it says. */
 class Alone {
   private readonly wire: Wire;
-  private readonly said: FromHand[] = [];
+  private readonly said: FromWorker[] = [];
   private hear: () => void = () => undefined;
 
   constructor() {
-    this.wire = { postMessage: (message) => (this.said.push(message as FromHand), this.hear()), onmessage: null };
-    startHand(this.wire);
+    this.wire = { postMessage: (message) => (this.said.push(message as FromWorker), this.hear()), onmessage: null };
+    startWorker(this.wire);
   }
 
-  tell(message: ToHand): void {
+  tell(message: ToWorker): void {
     this.wire.onmessage?.({ data: message as never });
   }
 
   /** What it answers. */
-  async ask(message: ToHand): Promise<FromHand> {
+  async ask(message: ToWorker): Promise<FromWorker> {
     this.tell(message);
     for (;;) {
       const answer = this.said.shift();
@@ -74,35 +74,35 @@ it('a second engine begins in a memory that has to grow for it', async () => {
   expect(Buffer.compare(pixels, await made(sizes.coarse, glow(0.5)))).toBe(0);
 });
 
-describe.each([true, false])('a hand, in shared memory: %s', (shared) => {
+describe.each([true, false])('a worker, in shared memory: %s', (shared) => {
   it('keeps photos of several sizes beside each other, and makes each as it would alone', async () => {
-    const hand = new Alone();
-    expect(await hand.ask(await beginning(shared))).toEqual({
+    const worker = new Alone();
+    expect(await worker.ask(await beginning(shared))).toEqual({
       type: 'ready',
     });
-    for (const slot of slots) hand.tell({ type: 'open', slot, layout: sizes[slot], bytes: bytesOf(sizes[slot]) });
+    for (const slot of slots) worker.tell({ type: 'open', slot, layout: sizes[slot], bytes: bytesOf(sizes[slot]) });
     for (const strength of [0.4, 0.7])
       for (const slot of slots) {
-        const said = await hand.ask({ type: 'render', slot, id: 7, stack: glow(strength), format: 'rgba8' });
+        const said = await worker.ask({ type: 'render', slot, id: 7, stack: glow(strength), format: 'rgba8' });
         expect(said).toMatchObject({ type: 'rendered', id: 7, width: sizes[slot].width, height: sizes[slot].height });
         if (said.type === 'rendered') expect(Buffer.compare(said.pixels, await made(sizes[slot], glow(strength)))).toBe(0);
       }
   });
 
   it('leaves a picture where it is while the next one is made', async () => {
-    const hand = new Alone();
-    await hand.ask(await beginning(shared));
-    hand.tell({ type: 'open', slot: 'photo', layout: sizes.photo, bytes: bytesOf(sizes.photo) });
-    const order = (strength: number): ToHand => ({ type: 'render', slot: 'photo', id: 1, stack: glow(strength), format: 'rgba8' });
-    const first = await hand.ask(order(0.2));
-    await hand.ask(order(0.9));
+    const worker = new Alone();
+    await worker.ask(await beginning(shared));
+    worker.tell({ type: 'open', slot: 'photo', layout: sizes.photo, bytes: bytesOf(sizes.photo) });
+    const order = (strength: number): ToWorker => ({ type: 'render', slot: 'photo', id: 1, stack: glow(strength), format: 'rgba8' });
+    const first = await worker.ask(order(0.2));
+    await worker.ask(order(0.9));
     expect(first.type === 'rendered' && Buffer.compare(first.pixels, await made(sizes.photo, glow(0.2)))).toBe(0);
   });
 
   it('says what it cannot do', async () => {
-    const hand = new Alone();
-    expect(await hand.ask({ type: 'render', slot: 'coarse', id: 3, stack: glow(1), format: 'screen' })).toMatchObject({ type: 'failed', id: 3 });
-    await hand.ask(await beginning(shared));
-    expect(await hand.ask({ type: 'render', slot: 'coarse', id: 4, stack: glow(1), format: 'screen' })).toMatchObject({ type: 'failed', id: 4 });
+    const worker = new Alone();
+    expect(await worker.ask({ type: 'render', slot: 'coarse', id: 3, stack: glow(1), format: 'screen' })).toMatchObject({ type: 'failed', id: 3 });
+    await worker.ask(await beginning(shared));
+    expect(await worker.ask({ type: 'render', slot: 'coarse', id: 4, stack: glow(1), format: 'screen' })).toMatchObject({ type: 'failed', id: 4 });
   });
 });

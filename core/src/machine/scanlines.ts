@@ -4,7 +4,7 @@ import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../stack/compile';
-import { Forms, rowOf, sizeOf, usesOf, vectorsOf, type Form, type Row } from './forms';
+import { PixelFormats, rowOf, sizeOf, usesOf, vectorsOf, type PixelFormat, type Row } from './pixel-format';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';
 
@@ -15,7 +15,7 @@ export type Leaf =
   | ({ readonly as: 'low' } & Low)
   | {
       readonly as: 'half';
-      readonly form: Form;
+      readonly pixelFormat: PixelFormat;
       readonly x: number;
       readonly y: number;
       readonly at: number;
@@ -25,7 +25,7 @@ export type Leaf =
       readonly weights: number;
     }
   | { readonly as: 'folded'; readonly at: number; readonly by: 'table' | 'pairs' | 'bends' }
-  | { readonly as: 'tile'; readonly form: Form; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
+  | { readonly as: 'tile'; readonly pixelFormat: PixelFormat; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
 
 type Act = (x: number, y: number, n: number) => void;
 
@@ -34,13 +34,13 @@ const TARGET = 0;
 /** Room for so many bytes, of which each begins whole kibibytes after the last: addresses close to each other modulo 4096 are mistaken for the same by processors. */
 const room = (bytes: number): number => Math.ceil(bytes / 1024) * 1024;
 const SLOT = room((CHUNK + 4) * PIXEL);
-/** Scratch of a row machine besides its slots: amounts of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
+/** Scratch of a scanline renderer besides its slots: amounts of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
 const AMOUNTS = room((CHUNK + 4) * 4);
 const LINE = room((CHUNK + 16) * PIXEL);
 
 export interface Ways {
   /** Whether rows must be pixels; what suits the steps, unless given. */
-  readonly form?: 'pixels';
+  readonly pixelFormat?: 'rgba';
   /** Values besides the last one that can be looked up by `addressOf` after a run; then all rows are pixels. */
   readonly kept?: readonly Value[];
   /** Where the table of a fused step lies, if it tells closely what the steps do. */
@@ -51,9 +51,9 @@ export interface Ways {
  * Runs steps over chunks of a row: every step goes over a chunk while it is in the nearest cache. A machine is made once for a
  * pass; running it makes no garbage.
  */
-export class RowMachine {
+export class Scanlines {
   /** Of what it makes. */
-  readonly form: Form;
+  readonly pixelFormat: PixelFormat;
   private readonly acts: Act[] = [];
   /** Place of each row, and the address at each place: of a slot, or of rows that lie ready elsewhere. */
   private readonly places = new Map<Row, number>();
@@ -65,7 +65,7 @@ export class RowMachine {
   private readonly fusedAt: (step: FusedStep) => number | undefined;
 
   /**
-   * @param scratch first of `RowMachine.bytes(steps, out)` bytes that are its own.
+   * @param scratch first of `Scanlines.bytes(steps, out)` bytes that are its own.
    * @param leaves images at hand: `low` ones from the start, all others filled in before a run; read at each run.
    */
   constructor(
@@ -75,26 +75,26 @@ export class RowMachine {
     steps: readonly Step[],
     out: Value,
     private readonly leaves: ReadonlyMap<Value, Leaf>,
-    { form, kept = [], fusedAt = () => undefined }: Ways = {},
+    { pixelFormat, kept = [], fusedAt = () => undefined }: Ways = {},
   ) {
-    const forms = new Forms(steps, plan.source.layout.channels === 3 && form !== 'pixels' && kept.length === 0, plan.numbers);
-    this.form = forms.ofValue(out);
-    this.out = rowOf(out, this.form);
+    const formats = new PixelFormats(steps, plan.source.layout.channels === 3 && pixelFormat !== 'rgba' && kept.length === 0, plan.numbers);
+    this.pixelFormat = formats.ofValue(out);
+    this.out = rowOf(out, this.pixelFormat);
     this.fusedAt = fusedAt;
     this.top = scratch + AMOUNTS + LINE + 3 * SLOT;
-    const lasting = new Set([this.out, ...kept.map((value) => rowOf(value, 'pixels'))]);
-    const uses = usesOf(steps, forms);
+    const lasting = new Set([this.out, ...kept.map((value) => rowOf(value, 'rgba'))]);
+    const uses = usesOf(steps, formats);
     const used = (row: Row): void => {
       const left = (uses.get(row) as number) - 1;
       uses.set(row, left);
       if (left === 0 && !lasting.has(row)) this.free.push(this.places.get(row) as number);
     };
     const made = new Set<Row>();
-    const ready = (value: Value, wanted: Form): void => {
+    const ready = (value: Value, wanted: PixelFormat): void => {
       const row = rowOf(value, wanted);
       if (made.has(row)) return;
       made.add(row);
-      const first = forms.ofValue(value);
+      const first = formats.ofValue(value);
       if (wanted !== first) {
         ready(value, first);
         this.acts.push(this.bringOver(this.places.get(rowOf(value, first)) as number, this.placeFor(row)));
@@ -109,7 +109,7 @@ export class RowMachine {
       this.acts.push(this.fetch(value, wanted, this.placeFor(row, this.newPlace)));
     };
     for (const step of steps) {
-      const runs = forms.ofStep(step);
+      const runs = formats.ofStep(step);
       inputsOf(step).forEach((value) => ready(value, runs));
       const inputs = inputsOf(step).map((value) => rowOf(value, runs));
       const from = inputs.map((row) => this.places.get(row) as number);
@@ -120,8 +120,8 @@ export class RowMachine {
       inputs.forEach(used);
       this.acts.push(this.act(step, runs, from, apart ?? this.placeFor(to)));
     }
-    ready(out, this.form);
-    kept.forEach((value) => ready(value, 'pixels'));
+    ready(out, this.pixelFormat);
+    kept.forEach((value) => ready(value, 'rgba'));
   }
 
   /** Bytes of scratch for a machine of such steps. */
@@ -142,7 +142,7 @@ export class RowMachine {
     this.at[TARGET] = target;
     for (const act of this.acts) act(x, y, n);
     const at = this.at[TARGET];
-    if (at !== target) this.kernels.copy(target, at, vectorsOf(this.form, n));
+    if (at !== target) this.kernels.copy(target, at, vectorsOf(this.pixelFormat, n));
   }
 
   /** Makes n pixels from (x, y) and tells where they lie until the next run. */
@@ -154,7 +154,7 @@ export class RowMachine {
 
   /** Where a kept value lies after a run. */
   addressOf(value: Value): number {
-    return this.at[this.places.get(rowOf(value, 'pixels')) as number] as number;
+    return this.at[this.places.get(rowOf(value, 'rgba')) as number] as number;
   }
 
   private placeFor(row: Row, take = (): number => this.free.pop() ?? this.newPlace()): number {
@@ -174,7 +174,7 @@ export class RowMachine {
     return (_x, _y, n) => k.triples(at[to] as number, at[from] as number, n);
   }
 
-  private fetch(value: Value, form: Form, to: number): Act {
+  private fetch(value: Value, pixelFormat: PixelFormat, to: number): Act {
     const { kernels: k, at, leaves } = this;
     const { source } = this.plan;
     const bytes = bytesPerPixel(source.layout);
@@ -186,7 +186,7 @@ export class RowMachine {
     const slot = at[to] as number;
     const known = leaves.get(value);
     if (known?.as === 'low') {
-      const bands = new Bands(k, known, this.roomForBands(), form);
+      const bands = new Bands(k, known, this.roomForBands(), pixelFormat);
       return (x, y, n) => void (at[to] = bands.row(x, y, n, this.until));
     }
     return (x, y, n) => {
@@ -194,9 +194,9 @@ export class RowMachine {
       if (to !== TARGET) at[to] = slot;
       const d = at[to] as number;
       if (leaf?.as === 'tile') {
-        const s = leaf.at + (y - leaf.y) * leaf.stride + (x - leaf.x) * sizeOf(leaf.form);
-        if (leaf.form === form) at[to] = s;
-        else if (form === 'pixels') k.opaque(d, s, n);
+        const s = leaf.at + (y - leaf.y) * leaf.stride + (x - leaf.x) * sizeOf(leaf.pixelFormat);
+        if (leaf.pixelFormat === pixelFormat) at[to] = s;
+        else if (pixelFormat === 'rgba') k.opaque(d, s, n);
         else k.triples(d, s, n);
         return;
       }
@@ -204,7 +204,7 @@ export class RowMachine {
         const s = source.at + (y * source.layout.width + x) * bytes;
         fold[leaf.by](d, s, n, leaf.at);
       } else if (leaf?.as === 'half')
-        (leaf.form === 'triples' ? k.growTriplesTwice : k.growTwice)(
+        (leaf.pixelFormat === 'rgb' ? k.growTriplesTwice : k.growTwice)(
           d,
           leaf.at,
           leaf.width,
@@ -218,7 +218,7 @@ export class RowMachine {
         );
       else throw new Error(`value ${value} is not at hand`);
       // Folded bytes are those of an opaque photo.
-      if (form === 'pixels' && (leaf.as === 'folded' || leaf.form === 'triples')) k.opaque(d, d, n);
+      if (pixelFormat === 'rgba' && (leaf.as === 'folded' || leaf.pixelFormat === 'rgb')) k.opaque(d, d, n);
     };
   }
 
@@ -227,19 +227,19 @@ export class RowMachine {
     return this.top - Bands.bytes;
   }
 
-  private load(form: Form, to: number): Act {
+  private load(pixelFormat: PixelFormat, to: number): Act {
     const { at: photo, layout } = this.plan.source;
     const { at } = this;
-    const load = loading(this.kernels, layout, form);
+    const load = loading(this.kernels, layout, pixelFormat);
     const bytes = bytesPerPixel(layout);
     return (x, y, n) => load(at[to] as number, photo + (y * layout.width + x) * bytes, n);
   }
 
-  private point(step: Extract<Step, { do: 'point' }>, form: Form, a: number, b: number, to: number): Act {
+  private point(step: Extract<Step, { do: 'point' }>, pixelFormat: PixelFormat, a: number, b: number, to: number): Act {
     const { kernels: k, at } = this;
     const { takes, gives, premultiplied = false, bind, triples } = opOf(step.op);
     const table = step.table === undefined ? 0 : (this.plan.tables[step.table] as number);
-    const run = ((form === 'triples' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
+    const run = ((pixelFormat === 'rgb' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
     if (premultiplied || this.plan.source.layout.channels === 3) return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
     const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
     return (x, y, n) => {
@@ -252,16 +252,16 @@ export class RowMachine {
     };
   }
 
-  private act(step: Step, form: Form, [a = 0, b = 0]: readonly number[], to: number): Act {
+  private act(step: Step, pixelFormat: PixelFormat, [a = 0, b = 0]: readonly number[], to: number): Act {
     const { kernels: k, at } = this;
     const opaque = this.plan.source.layout.channels === 3;
     const table = (id: string): number => this.plan.tables[id] as number;
     // Kernels that mind no alpha take a row of triples as so many vectors.
-    const triples = form === 'triples';
-    const count = (n: number): number => (triples ? vectorsOf('triples', n) : n);
+    const triples = pixelFormat === 'rgb';
+    const count = (n: number): number => (triples ? vectorsOf('rgb', n) : n);
     switch (step.do) {
       case 'point':
-        return this.point(step, form, a, b, to);
+        return this.point(step, pixelFormat, a, b, to);
       case 'fade':
         return (_x, _y, n) => k.fade(at[to] as number, at[a] as number, at[b] as number, count(n), step.t);
       case 'mix': {
@@ -279,14 +279,14 @@ export class RowMachine {
         };
       }
       case 'fused':
-        return this.fused(step, form, a, to);
+        return this.fused(step, pixelFormat, a, to);
       case 'blur':
         throw new Error('a blur is made before its rows');
     }
   }
 
   /** By the table, and step by step where values lie outside it: each by itself alone, whatever lies beside it. */
-  private fused(step: FusedStep, form: Form, a: number, to: number): Act {
+  private fused(step: FusedStep, pixelFormat: PixelFormat, a: number, to: number): Act {
     const { kernels: k, at } = this;
     const table = this.fusedAt(step);
     const byStep = table === undefined ? to : this.newPlace();
@@ -295,14 +295,14 @@ export class RowMachine {
       const place = each.to === step.to ? byStep : this.newPlace();
       const from = inputsOf(each).map((value) => inside.get(value) as number);
       inside.set(each.to, place);
-      return this.act(each, form, from, place);
+      return this.act(each, pixelFormat, from, place);
     });
-    const curve = form === 'triples' ? k.curveTriples : step.alike ? k.curve : k.curves;
+    const curve = pixelFormat === 'rgb' ? k.curveTriples : step.alike ? k.curve : k.curves;
     return (x, y, n) => {
       const [d, s] = [at[to] as number, at[a] as number];
       if (table !== undefined && curve(d, s, n, table)) return;
       for (const act of acts) act(x, y, n);
-      if (table !== undefined) k.choose(d, s, d, at[byStep] as number, vectorsOf(form, n));
+      if (table !== undefined) k.choose(d, s, d, at[byStep] as number, vectorsOf(pixelFormat, n));
     };
   }
 }

@@ -1,7 +1,7 @@
 import { fill } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
 import { PHOTO, type Step } from '../stack/compile';
-import { Forms } from './forms';
+import { PixelFormats } from './pixel-format';
 import type { Layer } from '../stack/schema';
 
 const point = (to: number, op: 'affine' | 'toOklab', from: number): Step => ({ do: 'point', to, op, from: [from], numbers: [] });
@@ -14,27 +14,27 @@ const mix = (to: number, under: number, over: number, own?: string): Step => ({
   strength: 0.5,
   ...(own && { own }),
 });
-const all = (forms: Forms, ...values: number[]): string[] => values.map((value) => forms.ofValue(value));
+const all = (formats: PixelFormats, ...values: number[]): string[] => values.map((value) => formats.ofValue(value));
 
-describe('forms of rows', () => {
+describe('formats of rows', () => {
   it('are triples where no step minds the pixel, and pixels where there is alpha', () => {
     const steps = [point(1, 'affine', PHOTO), mix(2, PHOTO, 1)];
-    expect(all(new Forms(steps, true), PHOTO, 1, 2)).toEqual(['triples', 'triples', 'triples']);
-    expect(all(new Forms(steps, false), PHOTO, 1, 2)).toEqual(['pixels', 'pixels', 'pixels']);
-    expect(all(new Forms([], true), PHOTO)).toEqual(['triples']);
+    expect(all(new PixelFormats(steps, true), PHOTO, 1, 2)).toEqual(['rgb', 'rgb', 'rgb']);
+    expect(all(new PixelFormats(steps, false), PHOTO, 1, 2)).toEqual(['rgba', 'rgba', 'rgba']);
+    expect(all(new PixelFormats([], true), PHOTO)).toEqual(['rgb']);
   });
 
   it('are pixels up to the last step that minds it, and triples from there on', () => {
     const steps = [point(1, 'affine', PHOTO), point(2, 'toOklab', 1), point(3, 'affine', 2), mix(4, 3, 3)];
-    const forms = new Forms(steps, true);
-    expect(all(forms, PHOTO, 1, 2, 3, 4)).toEqual(['pixels', 'pixels', 'pixels', 'triples', 'triples']);
-    expect(steps.map((step) => forms.ofStep(step))).toEqual(['pixels', 'pixels', 'triples', 'triples']);
+    const formats = new PixelFormats(steps, true);
+    expect(all(formats, PHOTO, 1, 2, 3, 4)).toEqual(['rgba', 'rgba', 'rgba', 'rgb', 'rgb']);
+    expect(steps.map((step) => formats.ofStep(step))).toEqual(['rgba', 'rgba', 'rgb', 'rgb']);
   });
 
   it('stay pixels where more rows would be brought over than steps gain by it', () => {
     const steps = [point(1, 'toOklab', PHOTO), mix(2, PHOTO, 1)];
-    expect(all(new Forms(steps, true), PHOTO, 1, 2)).toEqual(['pixels', 'pixels', 'pixels']);
-    expect(all(new Forms([point(1, 'affine', PHOTO), mix(2, 1, 1, 'gate')], true), 1, 2)).toEqual(['pixels', 'pixels']);
+    expect(all(new PixelFormats(steps, true), PHOTO, 1, 2)).toEqual(['rgba', 'rgba', 'rgba']);
+    expect(all(new PixelFormats([point(1, 'affine', PHOTO), mix(2, 1, 1, 'gate')], true), 1, 2)).toEqual(['rgba', 'rgba']);
   });
 
   const [width, height] = [150, 70];

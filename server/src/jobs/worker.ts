@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads';
-import { startHand, type Wire } from '@bexlen/core';
+import { startWorker, type Wire } from '@bexlen/core';
 
 if (!parentPort) throw new Error('this is a worker');
-startHand(parentPort as unknown as Wire);
+startWorker(parentPort as unknown as Wire);

@@ -19,8 +19,8 @@ export interface Wire {
  */
 export type Slot = 'photo' | 'coarse' | 'small' | 'detail';
 
-export type ToHand =
-  /** Without shared memory the kernels come as bytes: not every browser hands compiled ones on. */
+export type ToWorker =
+  /** Without shared memory the kernels come as bytes: not every browser workers compiled ones on. */
   | {
       readonly type: 'begin';
       readonly module: WebAssembly.Module | Uint8Array;
@@ -55,11 +55,11 @@ export type ToHand =
       readonly band?: number;
     };
 
-export type FromHand =
+export type FromWorker =
   | { readonly type: 'ready' }
   | { readonly type: 'room'; readonly bytes: Uint8Array }
   | { readonly type: 'begun'; readonly id: number; readonly control: Int32Array; readonly tiles: number; readonly pixels: Uint8Array }
-  /** From any hand. */
+  /** From any worker. */
   | { readonly type: 'band'; readonly band: number }
   | {
       readonly type: 'rendered';
@@ -85,36 +85,36 @@ interface Assist {
   readonly controlAt: number;
 }
 
-/** What a worker does: it leads a crew, or helps in one. Called once at its start. */
-export function startHand(wire: Wire): void {
+/** What a worker does: it leads a pool, or helps in one. Called once at its start. */
+export function startWorker(wire: Wire): void {
   let chain: Promise<void> = Promise.resolve();
   let lead: Lead | undefined;
-  wire.onmessage = ({ data }: { data: ToHand }) => {
+  wire.onmessage = ({ data }: { data: ToWorker }) => {
     chain = chain.then(async () => {
       try {
         if (data.type === 'cube') return provideCube(data.name, data.cube);
         if (data.type === 'assist') return await assist(data, wire);
         if (data.type === 'begin') {
           lead = await Lead.begin(data);
-          return wire.postMessage({ type: 'ready' } satisfies FromHand);
+          return wire.postMessage({ type: 'ready' } satisfies FromWorker);
         }
-        if (!lead) throw new Error('the crew has not begun');
+        if (!lead) throw new Error('the pool has not begun');
         if (data.type === 'open') return lead.open(data);
         if (data.type === 'shape') return lead.shape(data);
-        if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromHand);
+        if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromWorker);
         return lead.render(data, wire);
       } catch (error) {
         const message = error instanceof Error ? error.message : String(error);
         const fault = error instanceof BexlenError ? { fault: { code: error.code, hint: error.hint } } : {};
-        wire.postMessage({ type: 'failed', ...(data.type === 'render' && { id: data.id }), message, ...fault } satisfies FromHand);
+        wire.postMessage({ type: 'failed', ...(data.type === 'render' && { id: data.id }), message, ...fault } satisfies FromWorker);
       }
     });
   };
 }
 
-const telling = (wire: Wire) => (band: number) => wire.postMessage({ type: 'band', band } satisfies FromHand);
+const telling = (wire: Wire) => (band: number) => wire.postMessage({ type: 'band', band } satisfies FromWorker);
 
-async function assist({ module, memory, part, parts, lead }: Extract<ToHand, { type: 'assist' }>, wire: Wire): Promise<void> {
+async function assist({ module, memory, part, parts, lead }: Extract<ToWorker, { type: 'assist' }>, wire: Wire): Promise<void> {
   const kernels = await instantiate(module, memory);
   lead.onmessage = ({ data }: { data: Assist }) => help(data.plan, kernels, memory, data.controlAt, part, parts, telling(wire));
 }
@@ -127,7 +127,7 @@ class Lead {
     private readonly shared: boolean,
   ) {}
 
-  static async begin({ module, memory, helpers }: Extract<ToHand, { type: 'begin' }>): Promise<Lead> {
+  static async begin({ module, memory, helpers }: Extract<ToWorker, { type: 'begin' }>): Promise<Lead> {
     const own = memory ?? newMemory(false);
     const compiled = module instanceof Uint8Array ? await WebAssembly.compile(module as Uint8Array<ArrayBuffer>) : module;
     const kernels: Kernels = await instantiate(compiled, own);
@@ -142,11 +142,11 @@ class Lead {
     return new Lead(newEngine, memory !== undefined);
   }
 
-  open({ slot, layout, bytes, place }: Extract<ToHand, { type: 'open' }>): void {
+  open({ slot, layout, bytes, place }: Extract<ToWorker, { type: 'open' }>): void {
     this.engine(slot).open(layout, place).set(bytes);
   }
 
-  shape({ slot, shape, spend }: Extract<ToHand, { type: 'shape' }>): void {
+  shape({ slot, shape, spend }: Extract<ToWorker, { type: 'shape' }>): void {
     this.opened(slot).shape(shape, spend);
   }
 
@@ -155,11 +155,11 @@ class Lead {
     return this.engine('photo').open(layout);
   }
 
-  render({ slot, id, stack, format, watch, gamut, area, spend, band }: Extract<ToHand, { type: 'render' }>, wire: Wire): void {
+  render({ slot, id, stack, format, watch, gamut, area, spend, band }: Extract<ToWorker, { type: 'render' }>, wire: Wire): void {
     const engine = this.opened(slot);
     const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
       // Only the picture itself is stopped or followed.
-      if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles, pixels } satisfies FromHand);
+      if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles, pixels } satisfies FromWorker);
     };
     const start = performance.now();
     const rendered = engine.render({
@@ -172,7 +172,7 @@ class Lead {
       ...(spend && { spend }),
       ...(band && { band, bandDone: telling(wire) }),
     });
-    if (!rendered) return wire.postMessage({ type: 'stopped', id } satisfies FromHand);
+    if (!rendered) return wire.postMessage({ type: 'stopped', id } satisfies FromWorker);
     const pixels = this.shared ? rendered.pixels : rendered.pixels.slice();
     wire.postMessage(answer(id, rendered, pixels, performance.now() - start));
   }
@@ -190,7 +190,7 @@ class Lead {
   }
 }
 
-const answer = (id: number, { width, height, tones }: Rendered, pixels: Uint8Array, ms: number): FromHand => ({
+const answer = (id: number, { width, height, tones }: Rendered, pixels: Uint8Array, ms: number): FromWorker => ({
   type: 'rendered',
   id,
   width,

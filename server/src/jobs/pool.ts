@@ -6,25 +6,25 @@ import {
   control,
   newMemory,
   type Cube,
-  type FromHand,
+  type FromWorker,
   type Gamut,
   type Shape,
   type Stack,
   type StoreFormat,
-  type ToHand,
+  type ToWorker,
 } from '@bexlen/core';
 import type { Coming } from '../images/decode';
 
 /** Where the built worker and kernels lie. */
 export interface EngineFiles {
-  readonly hand: string;
+  readonly worker: string;
   readonly kernels: string;
 }
 
 export interface Finished {
   readonly width: number;
   readonly height: number;
-  /** In memory shared with the crew; holds until its next order. */
+  /** In memory shared with the pool; holds until its next order. */
   readonly pixels: Uint8Array;
 }
 
@@ -47,8 +47,8 @@ function compiled(file: string): Promise<WebAssembly.Module> {
   return module;
 }
 
-/** A crew of worker threads, for one picture after another. Its memory grows to the largest of them, and goes when it is dismissed. */
-export class Crew {
+/** A pool of worker threads, for one picture after another. Its memory grows to the largest of them, and goes when it is dismissed. */
+export class Pool {
   private words: Int32Array | undefined;
   private tiles = 1;
   private height = 0;
@@ -68,44 +68,44 @@ export class Crew {
     return !this.broken;
   }
 
-  static async hire(files: EngineFiles, parts: number): Promise<Crew> {
+  static async hire(files: EngineFiles, parts: number): Promise<Pool> {
     const module = await compiled(files.kernels);
     const memory = newMemory(true);
-    const workers = Array.from({ length: parts }, () => new Worker(files.hand, { execArgv: [] }));
+    const workers = Array.from({ length: parts }, () => new Worker(files.worker, { execArgv: [] }));
     const [lead, ...others] = workers;
-    if (!lead) throw new Error('a crew needs a hand');
+    if (!lead) throw new Error('a pool needs a hand');
     const helpers: MessagePort[] = others.map((worker, i) => {
       const { port1, port2 } = new MessageChannel();
-      worker.postMessage({ type: 'assist', module, memory, part: i + 1, parts, lead: port1 } as unknown as ToHand, [port1]);
+      worker.postMessage({ type: 'assist', module, memory, part: i + 1, parts, lead: port1 } as unknown as ToWorker, [port1]);
       return port2;
     });
-    const crew = new Crew(workers, lead, memory);
-    const ready = crew.answer((message) => message.type === 'ready');
-    lead.postMessage({ type: 'begin', module, memory, helpers } as unknown as ToHand, helpers);
+    const pool = new Pool(workers, lead, memory);
+    const ready = pool.answer((message) => message.type === 'ready');
+    lead.postMessage({ type: 'begin', module, memory, helpers } as unknown as ToWorker, helpers);
     await ready;
-    return crew;
+    return pool;
   }
 
-  /** Hands a photo over, which is written into the crew's memory. */
+  /** Hands a photo over, which is written into the pool's memory. */
   async open({ layout, into }: Coming): Promise<void> {
     this.words = undefined;
     this.stopped = false;
     this.height = layout.height;
     const answer = this.answer((message) => message.type === 'room');
-    this.lead.postMessage({ type: 'room', layout } satisfies ToHand);
+    this.lead.postMessage({ type: 'room', layout } satisfies ToWorker);
     const message = await answer;
     if (message.type === 'room') await into(message.bytes);
   }
 
   /** Gives it a colour table that a stack names. */
   provide(name: string, cube: Cube): void {
-    this.lead.postMessage({ type: 'cube', name, cube } satisfies ToHand);
+    this.lead.postMessage({ type: 'cube', name, cube } satisfies ToWorker);
   }
 
   /** Makes the picture that the first layer reads; the photo's own bytes are let go. */
   shape(shape: Shape): void {
     this.height = shape.layout.height;
-    this.lead.postMessage({ type: 'shape', slot: 'photo', shape, spend: true } satisfies ToHand);
+    this.lead.postMessage({ type: 'shape', slot: 'photo', shape, spend: true } satisfies ToWorker);
   }
 
   /** Makes the picture, in the place of the photo where that can be: it has to be opened again for the next one. Throws `cancelled` if it was stopped. */
@@ -121,7 +121,7 @@ export class Crew {
       gamut,
       spend: true,
       ...(bands && { band: bands.rows }),
-    } satisfies ToHand);
+    } satisfies ToWorker);
     const message = await answer;
     if (message.type !== 'rendered') throw new BexlenError('cancelled', 'The export was cancelled.', 'Start it again when you want it.');
     await told;
@@ -134,7 +134,7 @@ export class Crew {
     let left = Math.ceil(this.height / rows);
     const waiting: number[] = [];
     return new Promise((resolve) => {
-      const hear = (message: FromHand): void => {
+      const hear = (message: FromWorker): void => {
         if (message.type === 'begun') picture = message.pixels;
         if (message.type === 'band') waiting.push(message.band);
         if (!picture) return;
@@ -168,7 +168,7 @@ export class Crew {
     await Promise.all(this.workers.map((worker) => worker.terminate()));
   }
 
-  private answer(wanted: (message: FromHand) => boolean): Promise<FromHand> {
+  private answer(wanted: (message: FromWorker) => boolean): Promise<FromWorker> {
     return new Promise((resolve, reject) => {
       const done = (act: () => void): void => {
         this.lead.off('message', hear);
@@ -176,7 +176,7 @@ export class Crew {
         act();
       };
       const broke = (error: unknown): void => done(() => reject(error));
-      const hear = (message: FromHand): void => {
+      const hear = (message: FromWorker): void => {
         if (message.type === 'begun') this.begun(message);
         if (message.type === 'failed') done(() => reject(asError(message)));
         if (wanted(message)) done(() => resolve(message));
@@ -186,12 +186,12 @@ export class Crew {
     });
   }
 
-  private begun({ control: words, tiles }: Extract<FromHand, { type: 'begun' }>): void {
+  private begun({ control: words, tiles }: Extract<FromWorker, { type: 'begun' }>): void {
     this.words = words;
     this.tiles = tiles;
     if (this.stopped) control.stop(words);
   }
 }
 
-const asError = ({ message, fault }: Extract<FromHand, { type: 'failed' }>): Error =>
+const asError = ({ message, fault }: Extract<FromWorker, { type: 'failed' }>): Error =>
   fault ? new BexlenError(fault.code, message, fault.hint) : new Error(message);

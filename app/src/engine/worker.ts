@@ -1,0 +1,3 @@
+import { startWorker, type Wire } from '@bexlen/core';
+
+startWorker(self as unknown as Wire);

@@ -1,0 +1,6 @@
+/** Pixels of a screen: rows of straight RGBA bytes. */
+export interface Bytes {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8ClampedArray | Uint8Array;
+}
