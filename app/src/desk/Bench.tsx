@@ -15,12 +15,13 @@ import { showPhoto, workingEdge } from '../engine/preview';
 import { usePreview } from '../engine/shown';
 import { notify, useBench } from '../state/bench';
 import { openVersion } from '../state/keeper';
+import { useLayout } from '../state/layout';
 import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
 import { Viewer } from '../viewer/Viewer';
 import { compare, nextSurround, useView } from '../viewer/view';
 import { fit, fullScale } from '../viewer/look';
-import { PhoneDesk, WideDesk, WidePanel } from './Desk';
+import { PhoneDesk, SideDesk, WideDesk, WidePanel } from './Desk';
 import { BuildUp } from './BuildUp';
 import { Framing } from './Framing';
 import { KeyList, useKeys, useShown } from './keys';
@@ -59,7 +60,10 @@ export function Bench({ versionId }: { versionId: string }) {
 
   const wide = width >= WIDE;
   const geometry = useBench((state) => state.stack().geometry);
-  const fullWidth = photo ? pictureSize(geometry, photo).width : 1;
+  const size = photo ? pictureSize(geometry, photo) : { width: 1, height: 1 };
+  const fullWidth = size.width;
+  const besideUpright = useLayout((state) => state.upright === 'side');
+  const aside = wide && size.height > size.width && besideUpright;
   if (fault)
     return (
       <View style={styles.fault}>
@@ -73,28 +77,31 @@ export function Bench({ versionId }: { versionId: string }) {
   return (
     <View style={styles.bench}>
       <Away>
-        <TopBar onBack={() => (router.canGoBack() ? router.back() : router.replace('/'))} onPanel={setPanel} />
+        <TopBar
+          tools={wide && <Tools fullWidth={fullWidth} />}
+          onBack={() => (router.canGoBack() ? router.back() : router.replace('/'))}
+          onPanel={setPanel}
+        />
       </Away>
       {wide ? (
         <>
           <View style={styles.upper}>
-            <View style={styles.grow}>
-              {viewer}
-              <Away>
-                <Tools fullWidth={fullWidth} />
-              </Away>
-            </View>
+            <View style={styles.grow}>{viewer}</View>
             <Away beside>
               {framing ? (
                 <View style={styles.side}>
                   <Framing onDone={() => setFraming(false)} />
                 </View>
+              ) : aside ? (
+                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} />}</View>
               ) : (
                 <WidePanel rack={rack} onRackDone={() => setRack(false)} />
               )}
             </Away>
           </View>
-          <Away>{ready ? <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} /> : <View style={styles.noDesk} />}</Away>
+          {!aside && (
+            <Away>{ready ? <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} /> : <View style={styles.noDesk} />}</Away>
+          )}
         </>
       ) : (
         <>
@@ -128,9 +135,10 @@ function Away({ beside = false, children }: { beside?: boolean; children: ReactN
 function Tools({ fullWidth }: { fullWidth: number }) {
   const { look, comparing, surround, split, histogram, marks, zones } = useView();
   const shown = usePreview(({ original }) => original);
+  const wide = useWindowDimensions().width >= WIDE;
   const zoomedIn = look.scale > 1.01;
   return (
-    <Recede style={styles.tools}>
+    <Recede style={[styles.tools, wide && styles.toolsInBar]}>
       <IconButton
         icon={Compare}
         label={comparing ? 'Show the result' : 'Show the original'}
@@ -184,12 +192,13 @@ const styles = StyleSheet.create({
   bench: { flex: 1, backgroundColor: colour.desk },
   upper: { flex: 1, flexDirection: 'row', minHeight: 0 },
   grow: { flex: 1 },
-  noDesk: { height: 296 },
+  noDesk: { height: 100 },
   beside: { flexDirection: 'row' },
   gone: { display: 'none' },
   side: { width: 372, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well, paddingTop: 10 },
   sheet: { backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, paddingTop: 10 },
   tools: { flexDirection: 'row', justifyContent: 'space-around', alignItems: 'center', height: 46, backgroundColor: colour.desk },
+  toolsInBar: { justifyContent: 'center', marginHorizontal: 12 },
   fault: { flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24, backgroundColor: colour.desk },
   notice: {
     position: 'absolute',

@@ -6,6 +6,7 @@ import { SoloButton, Switch } from '../controls/Switch';
 import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
 import { openChannel, toggleSolo, useBench } from '../state/bench';
+import type { DeskHeight } from '../state/layout';
 import { familyOf, strengthParam } from '../state/words';
 import { colour } from '../theme/tokens';
 import * as desk from './actions';
@@ -95,9 +96,31 @@ export function ChannelRow({ layer, depth }: Props) {
   );
 }
 
-/** A channel as a strip of the wide desk: fader upright, tape at the foot. */
-export function ChannelStrip({ layer, depth }: Props) {
+/** A channel as a strip of the wide desk: fader upright, tape at the foot; where the desk is low, a tape with its switch over a slim fader. */
+export function ChannelStrip({ layer, depth, height }: Props & { readonly height: DeskHeight }) {
   const channel = useChannel(layer);
+  if (height === 'low')
+    return (
+      <Landing id={layer.id} across>
+        <View style={[styles.strip, styles.lowStrip, channel.open && styles.openRow]}>
+          <Recede style={styles.stripHead}>
+            {Array.from({ length: depth }, (_, i) => (
+              <View key={i} style={styles.bracketAcross} />
+            ))}
+          </Recede>
+          <Recede style={styles.lowTop}>
+            <View style={styles.lowTape}>{channel.tape}</View>
+            {channel.switch}
+          </Recede>
+          <View style={styles.lowFoot}>
+            <Recede mine={channel.mine} style={styles.lowFader}>
+              {channel.fader(false)}
+            </Recede>
+            <Recede>{channel.figure}</Recede>
+          </View>
+        </View>
+      </Landing>
+    );
   return (
     <Landing id={layer.id} across>
       <View style={[styles.strip, channel.open && styles.openRow]}>
@@ -114,7 +137,7 @@ export function ChannelStrip({ layer, depth }: Props) {
           {channel.fader(true)}
         </Recede>
         <Recede style={styles.stripFoot}>
-          {channel.solo}
+          {height === 'full' && channel.solo}
           {channel.figure}
           {channel.tape}
         </Recede>
@@ -142,6 +165,11 @@ const styles = StyleSheet.create({
   faderRow: { flexDirection: 'row' },
   buttons: { justifyContent: 'center', alignItems: 'center', flexDirection: 'row', paddingLeft: 4 },
   strip: { width: 96, height: '100%', alignItems: 'center', borderRightWidth: 1, borderRightColor: '#242424', paddingBottom: 8 },
+  lowStrip: { width: 176, alignItems: 'stretch', paddingBottom: 0 },
+  lowTop: { flexDirection: 'row', alignItems: 'center', paddingLeft: 8 },
+  lowTape: { flex: 1, minWidth: 0, alignItems: 'flex-start' },
+  lowFoot: { flexDirection: 'row', alignItems: 'center', paddingLeft: 8, marginTop: -4 },
+  lowFader: { flex: 1, flexDirection: 'row' },
   stripHead: { height: 10, alignSelf: 'stretch', gap: 2 },
   bracketAcross: { height: 3, backgroundColor: colour.tape },
   stripTop: { flexDirection: 'row', alignItems: 'center' },

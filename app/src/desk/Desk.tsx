@@ -1,7 +1,9 @@
 import { useEffect, useState, type ReactNode } from 'react';
-import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import { ScrollView, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { find, type Layer } from '@bexlen/core';
 import CropIcon from 'lucide-react-native/icons/crop';
+import Below from 'lucide-react-native/icons/panel-bottom';
+import Aside from 'lucide-react-native/icons/panel-right';
 import HandIcon from 'lucide-react-native/icons/hand';
 import Plus from 'lucide-react-native/icons/plus';
 import X from 'lucide-react-native/icons/x';
@@ -10,7 +12,8 @@ import { Recede } from '../controls/held';
 import { usePointer } from '../controls/usePointer';
 import { useBench } from '../state/bench';
 import { changeHand } from '../state/hand';
-import { colour, type, web } from '../theme/tokens';
+import { changeHeight, DESK_HEIGHTS, moveDesk, nextHeight, useLayout, type DeskHeight } from '../state/layout';
+import { colour, type, web, WIDE } from '../theme/tokens';
 import { deskRows } from './actions';
 import { ChannelRow, ChannelStrip } from './Channel';
 import { Dragging } from './dragging';
@@ -19,8 +22,10 @@ import { useMirror, useMirrored } from './mirror';
 import { OpenChannel } from './OpenChannel';
 import { Rack } from './Rack';
 
-type Height = 'low' | 'half' | 'full';
-const HEIGHTS: readonly Height[] = ['low', 'half', 'full'];
+type Height = DeskHeight;
+const HEIGHTS = DESK_HEIGHTS;
+/** Pixels of the wide desk: with its low one a landscape photo takes more than half of the window. */
+const WIDE_HEIGHTS: Record<Height, number> = { low: 104, half: 224, full: 300 };
 const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.62 };
 
 const useOpenLayer = (): Layer | undefined => useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
@@ -29,10 +34,7 @@ const useRows = () => deskRows(useBench((state) => state.stack()));
 /** The phone's desk: a sheet of three heights with the channels as rows, the opened channel, or the rack; the output at its foot. */
 export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: ReactNode; onFrame: () => void }) {
   const [height, setHeight] = useState<Height>('half');
-  const [rack, setRack] = useState(false);
   const open = useOpenLayer();
-  const rows = useRows();
-  const mirror = useMirror();
   const to = (step: number): void => setHeight((now) => HEIGHTS[Math.min(2, Math.max(0, HEIGHTS.indexOf(now) + step))] ?? 'half');
   const handle = usePointer({
     up: ({ dy }, moved) => {
@@ -48,8 +50,6 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
   useEffect(() => {
     if (closed) setHeight((now) => (now === 'full' ? 'half' : now));
   }, [closed]);
-  const empty = rows.length === 0;
-  const body = rack || empty ? 'rack' : open ? 'open' : 'rows';
   return (
     <>
       {tools}
@@ -65,45 +65,75 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
         >
           <Recede style={styles.bar} />
         </View>
-        <View style={styles.body}>
-          {body === 'rack' && (
-            <>
-              {empty && (
-                <Recede style={styles.photoRow}>
-                  <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
-                  <Button icon={CropIcon} label="Crop" onPress={onFrame} />
-                </Recede>
-              )}
-              <Rack onAdded={() => (setRack(false), setHeight('full'))} />
-            </>
-          )}
-          {body === 'open' && open && <OpenChannel key={open.id} layer={open} />}
-          {body === 'rows' && (
-            <Dragging across={false}>
-              <ScrollView>
-                <Recede style={[styles.photoRow, mirror]}>
-                  <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>Photo</Text>
-                  <HandButton />
-                  <Button icon={CropIcon} label="Crop" onPress={onFrame} />
-                </Recede>
-                {rows.map(({ layer, depth }) => (
-                  <ChannelRow key={layer.id} layer={layer} depth={depth} />
-                ))}
-              </ScrollView>
-            </Dragging>
-          )}
-        </View>
-        <View style={[styles.foot, mirror, mirror && styles.footMirrored]}>
-          <Master upright={false} />
-          {!empty && (
-            <Recede>
-              <IconButton icon={rack ? X : Plus} label={rack ? 'Close the rack' : 'Add a layer'} onPress={() => setRack(!rack)} />
-            </Recede>
-          )}
-        </View>
+        <Sheet onFrame={onFrame} onAdded={() => setHeight('full')} />
       </View>
     </>
   );
+}
+
+/** What a desk of rows holds: the channels, the opened one or the rack; the output at its foot. */
+function Sheet({ onFrame, onAdded }: { onFrame: () => void; onAdded?: () => void }) {
+  const [rack, setRack] = useState(false);
+  const open = useOpenLayer();
+  const rows = useRows();
+  const mirror = useMirror();
+  const empty = rows.length === 0;
+  const body = rack || empty ? 'rack' : open ? 'open' : 'rows';
+  return (
+    <>
+      <View style={styles.body}>
+        {body === 'rack' && (
+          <>
+            {empty && (
+              <Recede style={styles.photoRow}>
+                <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
+                <Button icon={CropIcon} label="Crop" onPress={onFrame} />
+              </Recede>
+            )}
+            <Rack onAdded={() => (setRack(false), onAdded?.())} />
+          </>
+        )}
+        {body === 'open' && open && <OpenChannel key={open.id} layer={open} />}
+        {body === 'rows' && (
+          <Dragging across={false}>
+            <ScrollView>
+              <Recede style={[styles.photoRow, mirror]}>
+                <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>Photo</Text>
+                <OtherPlace />
+                <Button icon={CropIcon} label="Crop" onPress={onFrame} />
+              </Recede>
+              {rows.map(({ layer, depth }) => (
+                <ChannelRow key={layer.id} layer={layer} depth={depth} />
+              ))}
+            </ScrollView>
+          </Dragging>
+        )}
+      </View>
+      <View style={[styles.foot, mirror, mirror && styles.footMirrored]}>
+        <Master upright={false} />
+        {!empty && (
+          <Recede>
+            <IconButton icon={rack ? X : Plus} label={rack ? 'Close the rack' : 'Add a layer'} onPress={() => setRack(!rack)} />
+          </Recede>
+        )}
+      </View>
+    </>
+  );
+}
+
+/** The desk beside an upright photo on a wide screen. */
+export function SideDesk({ onFrame }: { onFrame: () => void }) {
+  return (
+    <View style={styles.aside}>
+      <Sheet onFrame={onFrame} />
+    </View>
+  );
+}
+
+/** For the other hand on a phone, for the other place on a wide screen. */
+function OtherPlace() {
+  const wide = useWindowDimensions().width >= WIDE;
+  return wide ? <IconButton icon={Below} label="Desk below the photo" onPress={moveDesk} /> : <HandButton />;
 }
 
 /** Mirrors the desk for the other hand. */
@@ -116,24 +146,49 @@ function HandButton() {
   );
 }
 
-/** The wide desk: strips from the photo on the left to the master on the right. */
+/** The wide desk: strips from the photo on the left to the master on the right. Drawn up by its upper edge, it has three heights. */
 export function WideDesk({ onRack, onFrame }: { onRack: () => void; onFrame: () => void }) {
   const rows = useRows();
   const photo = useBench((state) => state.photo);
+  const { height } = useLayout();
+  const low = height === 'low';
+  const handle = usePointer({
+    up: ({ dy }, moved) => (moved ? changeHeight(dy < 0 ? 1 : -1) : nextHeight()),
+    key: ({ key }) => {
+      if (key === 'ArrowUp') changeHeight(1);
+      if (key === 'ArrowDown') changeHeight(-1);
+    },
+  });
   return (
-    <View style={styles.wide}>
-      <Recede style={styles.photoStrip}>
+    <View style={[styles.wide, { height: WIDE_HEIGHTS[height] }]}>
+      <View
+        ref={handle}
+        role="slider"
+        aria-label="Height of the desk"
+        aria-valuenow={DESK_HEIGHTS.indexOf(height)}
+        aria-valuetext={height}
+        tabIndex={0}
+        style={[styles.wideHandle, web({ touchAction: 'none', cursor: 'ns-resize' })]}
+      >
+        <Recede style={styles.bar} />
+      </View>
+      <Recede style={[styles.photoStrip, low && styles.photoStripLow]}>
         <Text style={type.title}>Photo</Text>
-        <Text style={[type.small, styles.centred]} numberOfLines={2}>
-          {photo?.name ?? ''}
-        </Text>
-        <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
+        {!low && (
+          <Text style={[type.small, styles.centred]} numberOfLines={2}>
+            {photo?.name ?? ''}
+          </Text>
+        )}
+        <View style={styles.photoButtons}>
+          <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
+          {photo && photo.height > photo.width && <IconButton icon={Aside} label="Desk beside the photo" onPress={moveDesk} />}
+        </View>
       </Recede>
       <View style={styles.strips}>
         <Dragging across>
           <ScrollView horizontal contentContainerStyle={styles.stripRow}>
             {rows.map(({ layer, depth }) => (
-              <ChannelStrip key={layer.id} layer={layer} depth={depth} />
+              <ChannelStrip key={layer.id} layer={layer} depth={depth} height={height} />
             ))}
             <Recede style={styles.addStrip}>
               <Button icon={Plus} label={rows.length === 0 ? 'Choose a first layer' : 'Add a layer'} onPress={onRack} />
@@ -141,7 +196,7 @@ export function WideDesk({ onRack, onFrame }: { onRack: () => void; onFrame: () 
           </ScrollView>
         </Dragging>
       </View>
-      <Master upright />
+      <Master upright low={low} />
     </View>
   );
 }
@@ -188,11 +243,15 @@ const styles = StyleSheet.create({
     backgroundColor: colour.desk,
   },
   footMirrored: { paddingLeft: 6, paddingRight: 14 },
-  wide: { height: 296, flexDirection: 'row', backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.well },
+  wide: { flexDirection: 'row', backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.well },
   photoStrip: { width: 92, alignItems: 'center', justifyContent: 'flex-end', padding: 10, borderRightWidth: 1, borderRightColor: colour.well },
   centred: { textAlign: 'center' },
   strips: { flex: 1, minWidth: 0 },
-  stripRow: { height: '100%', minHeight: 295 },
+  stripRow: { height: '100%' },
+  wideHandle: { position: 'absolute', top: -12, left: 0, right: 0, height: 24, zIndex: 3, alignItems: 'center', justifyContent: 'center' },
+  photoStripLow: { justifyContent: 'center', gap: 2, padding: 4 },
+  photoButtons: { flexDirection: 'row' },
+  aside: { flex: 1, minHeight: 0 },
   addStrip: { justifyContent: 'center', paddingHorizontal: 16 },
   panel: { width: 372, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well, paddingTop: 4 },
   rackHead: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingLeft: 14, paddingRight: 4 },

@@ -11,7 +11,7 @@ import { useMirror } from './mirror';
 import { TestStrip } from './TestStrip';
 
 /** Scales the whole look, 0 to 150 %. */
-export function Master({ upright }: { upright: boolean }) {
+export function Master({ upright, low = false }: { upright: boolean; /** In little room: the fader lies. */ low?: boolean }) {
   const [strip, setStrip] = useState(false);
   const mirror = useMirror();
   const { width } = useWindowDimensions();
@@ -25,7 +25,7 @@ export function Master({ upright }: { upright: boolean }) {
       value={value}
       edge={1}
       family="group"
-      upright={upright}
+      upright={upright && !low}
       onShow={master.show}
       onKeep={master.keep}
     />
@@ -47,6 +47,19 @@ export function Master({ upright }: { upright: boolean }) {
     </View>
   );
   const mine = (held: string): boolean => held === 'master';
+  if (upright && low)
+    return (
+      <View style={styles.lowStrip}>
+        {laidOut}
+        <Recede style={styles.lowHead}>
+          {label}
+          {figure}
+        </Recede>
+        <Recede mine={mine} style={styles.lowFader}>
+          {fader}
+        </Recede>
+      </View>
+    );
   if (upright)
     return (
       <View style={styles.strip}>
@@ -77,6 +90,9 @@ const styles = StyleSheet.create({
   rowFader: { flex: 1, flexDirection: 'row' },
   strip: { width: 116, height: '100%', alignItems: 'center', paddingVertical: 12 },
   stripFader: { flex: 1, alignItems: 'center' },
+  lowStrip: { width: 232, height: '100%', paddingHorizontal: 12, borderLeftWidth: 1, borderLeftColor: '#242424' },
+  lowHead: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6 },
+  lowFader: { flexDirection: 'row' },
   label: { minHeight: touch, minWidth: touch, justifyContent: 'center' },
   over: { position: 'absolute', zIndex: 2 },
   beside: { right: 120, bottom: 8, width: 460 },

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import ListIcon from 'lucide-react-native/icons/list';
@@ -14,8 +15,8 @@ const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', 
 
 export type Panel = 'versions' | 'steps' | 'export' | undefined;
 
-/** Back, what is on the bench and whether it is kept, undo, redo, steps, export. */
-export function TopBar({ onBack, onPanel }: { onBack: () => void; onPanel: (panel: Panel) => void }) {
+/** Back, what is on the bench and whether it is kept, the tools where there is room for them, undo, redo, steps, export. */
+export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: () => void; onPanel: (panel: Panel) => void }) {
   const { photo, versionName, history, keep } = useBench();
   const last = history.steps[history.cursor]?.words ?? '';
   const next = history.steps[history.cursor + 1]?.words ?? '';
@@ -37,6 +38,7 @@ export function TopBar({ onBack, onPanel }: { onBack: () => void; onPanel: (pane
           </Text>
         </View>
       </Pressable>
+      {tools}
       <IconButton icon={Undo} label={canUndo(history) ? `Undo ${last}` : 'Undo'} off={!canUndo(history)} onPress={undo} />
       <IconButton icon={Redo} label={canRedo(history) ? `Redo ${next}` : 'Redo'} off={!canRedo(history)} onPress={redo} />
       <IconButton icon={ListIcon} label="Steps" onPress={() => onPanel('steps')} />

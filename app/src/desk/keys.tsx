@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { create } from 'zustand';
 import { openChannel, redo, undo } from '../state/bench';
+import { nextHeight } from '../state/layout';
 import { colour, radius, space, type } from '../theme/tokens';
 import { fit } from '../viewer/look';
 import { compare, nextSurround, useView } from '../viewer/view';
@@ -39,6 +40,7 @@ export const keys: readonly Key[] = [
   { key: 'c', words: 'Marks on clipped ends', down: flip('marks') },
   { key: 'i', words: 'Zones', down: flip('zones') },
   { key: 'g', words: 'Next grey of the surround', down: nextSurround },
+  { key: 'd', words: 'Next height of the desk', down: nextHeight },
   { key: 'Escape', words: 'Back to the desk', down: () => openChannel(undefined) },
   { key: '?', words: 'This list, while held', down: () => useShown.setState({ list: true }), up: () => useShown.setState({ list: false }) },
 ];

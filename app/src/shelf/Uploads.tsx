@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import X from 'lucide-react-native/icons/x';
 import { IconButton } from '../controls/Button';
@@ -12,14 +13,23 @@ const WORDS: Record<Upload['state'], string> = {
   refused: 'refused',
 };
 
+/** A list in which all went well goes by itself. */
+const GONE_MS = 4000;
+
 /** Files that are being imported, and what became of them. */
 export function Uploads() {
   const uploads = useShelf((state) => state.uploads);
-  if (uploads.length === 0) return null;
   const busy = uploads.some(({ state }) => state === 'sending' || state === 'waiting');
+  const well = uploads.length > 0 && uploads.every(({ state }) => state === 'done' || state === 'known');
+  useEffect(() => {
+    if (!well) return;
+    const timer = setTimeout(clearUploads, GONE_MS);
+    return () => clearTimeout(timer);
+  }, [well, uploads.length]);
+  if (uploads.length === 0) return null;
   return (
     <View role="group" style={styles.list} aria-label="Imports">
-      {uploads.map((upload) => (
+      {uploads.map((upload, i) => (
         <View key={upload.id} role={upload.state === 'refused' ? 'alert' : 'status'} style={styles.item}>
           <View style={styles.line}>
             <Text style={[type.label, styles.name]} numberOfLines={1}>
@@ -28,6 +38,7 @@ export function Uploads() {
             <Text style={[type.small, upload.state === 'refused' && { color: colour.fault }]}>
               {upload.state === 'sending' && upload.progress < 1 ? `${Math.round(upload.progress * 100)} %` : WORDS[upload.state]}
             </Text>
+            {i === 0 && !busy && <IconButton icon={X} label="Clear the list of imports" onPress={clearUploads} />}
           </View>
           {upload.state === 'sending' && (
             <View style={styles.track}>
@@ -41,7 +52,6 @@ export function Uploads() {
           )}
         </View>
       ))}
-      {!busy && <IconButton icon={X} label="Clear the list of imports" onPress={clearUploads} />}
     </View>
   );
 }
