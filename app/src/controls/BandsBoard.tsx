@@ -18,44 +18,57 @@ interface Props {
   readonly id: string;
   readonly label: string;
   readonly bands: readonly Band[];
-  readonly onShow: (index: number, value: number) => void;
-  readonly onKeep: (index: number, value: number) => void;
+  /** Values by the places of their bands. */
+  readonly onShow: (values: ReadonlyMap<number, number>) => void;
+  readonly onKeep: (values: ReadonlyMap<number, number>) => void;
 }
 
 const HEIGHT = 132;
 const REACH = HEIGHT / 2 - 10;
 
+const held = (value: number): number => Math.round(100 * Math.min(1, Math.max(-1, value))) / 100;
+const valueAt = (y: number): number => held((HEIGHT / 2 - y) / REACH);
 const says = ({ label }: Band, value: number): string =>
   `${label} ${value > 0 ? '+' : value < 0 ? '\u2212' : ''}${Math.round(Math.abs(value) * 100)} %`;
 
-/** Bands of hue side by side: press one and drag up or down. */
+/** Bands of hue side by side: press one and drag up or down; draw on across others, and they follow the finger. */
 export function BandsBoard({ id, label, bands, onShow, onKeep }: Props) {
   const [width, setWidth] = useState(0);
   const [chosen, setChosen] = useState(0);
-  const work = useRef({ index: 0, from: 0, to: 0 });
+  const work = useRef({ index: 0, from: 0, pressed: 0, drawn: new Map<number, number>() });
   const each = width / bands.length;
   const now = bands[Math.min(chosen, bands.length - 1)] as Band;
+  const bandAt = (x: number, w: number): number => Math.min(bands.length - 1, Math.max(0, Math.floor((x / w) * bands.length)));
   const ref = usePointer({
-    down: ({ x, width: w }) => {
-      const index = Math.min(bands.length - 1, Math.max(0, Math.floor((x / w) * bands.length)));
-      const from = bands[index]?.value ?? 0;
+    down: ({ x, y, width: w }) => {
+      const index = bandAt(x, w);
       setChosen(index);
-      work.current = { index, from, to: from };
+      work.current = { index, from: bands[index]?.value ?? 0, pressed: valueAt(y), drawn: new Map() };
     },
-    move: ({ dy, y, event }) => {
-      const { index, from } = work.current;
-      const to = Math.round(100 * Math.min(1, Math.max(-1, from - dy / REACH))) / 100;
-      work.current.to = to;
-      hold(id, { text: says(bands[index] as Band, to), x: event.clientX, y: event.clientY - y - 6 });
-      onShow(index, to);
+    move: ({ dy, x, y, width: w, event }) => {
+      const { index, from, pressed, drawn } = work.current;
+      const at = bandAt(x, w);
+      if (at === index && drawn.size <= 1) drawn.set(index, held(from - dy / REACH));
+      else {
+        // Drawn across, all of them lie where the finger was; a quick finger leaves out places, and what lies between follows.
+        if (drawn.size <= 1) drawn.set(index, pressed);
+        const value = valueAt(y);
+        const last = [...drawn.keys()].at(-1) ?? index;
+        const before = drawn.get(last) ?? pressed;
+        const steps = Math.max(1, Math.abs(at - last));
+        for (let k = 1; k <= steps; k++) drawn.set(last + Math.sign(at - last) * k, held(before + ((value - before) * k) / steps));
+      }
+      setChosen(at);
+      hold(id, { text: says(bands[at] as Band, drawn.get(at) ?? 0), x: event.clientX, y: event.clientY - y - 6 });
+      onShow(drawn);
     },
     up: (_drag, moved) => {
       letGo();
-      if (moved) onKeep(work.current.index, work.current.to);
+      if (moved) onKeep(work.current.drawn);
     },
     cancel: () => {
       letGo();
-      onShow(work.current.index, work.current.from);
+      onShow(new Map());
     },
     key: (event) => {
       if (event.key === 'ArrowLeft') return setChosen(Math.max(0, chosen - 1));
@@ -63,7 +76,7 @@ export function BandsBoard({ id, label, bands, onShow, onKeep }: Props) {
       const step = event.key === 'ArrowUp' ? 0.05 : event.key === 'ArrowDown' ? -0.05 : event.key === 'Backspace' ? -now.value : 0;
       if (step === 0) return;
       event.preventDefault();
-      onKeep(chosen, Math.round(100 * Math.min(1, Math.max(-1, now.value + step))) / 100);
+      onKeep(new Map([[chosen, held(now.value + step)]]));
     },
   });
   return (

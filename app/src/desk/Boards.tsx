@@ -45,7 +45,22 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
       }
       case 'bands': {
         const bands = own.map(({ label, hue = 0 }, i) => ({ label, hue, value: values[i] as number }));
-        return <BandsBoard id={id} label={`${board.section ?? 'Hues'} of ${layer.name}`} bands={bands} onShow={show} onKeep={keep} />;
+        const byName = (drawn: ReadonlyMap<number, number>): Record<string, number> =>
+          Object.fromEntries([...drawn].map(([i, value]) => [name(i), value]));
+        const keepAll = (drawn: ReadonlyMap<number, number>): void => {
+          const [only] = drawn;
+          if (only && drawn.size === 1) return keep(...only);
+          desk.several.keep(layer, `${[...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', ')}`, byName(drawn));
+        };
+        return (
+          <BandsBoard
+            id={id}
+            label={`${board.section ?? 'Hues'} of ${layer.name}`}
+            bands={bands}
+            onShow={(drawn) => desk.several.show(layer, byName(drawn))}
+            onKeep={keepAll}
+          />
+        );
       }
       case 'matrix': {
         const [first] = own;

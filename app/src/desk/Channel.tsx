@@ -109,6 +109,7 @@ export function ChannelStrip({ layer, depth, height }: Props & { readonly height
             ))}
           </Recede>
           <Recede style={styles.lowTop}>
+            <Grip layer={layer} across />
             <View style={styles.lowTape}>{channel.tape}</View>
             {channel.switch}
           </Recede>
@@ -165,8 +166,8 @@ const styles = StyleSheet.create({
   faderRow: { flexDirection: 'row' },
   buttons: { justifyContent: 'center', alignItems: 'center', flexDirection: 'row', paddingLeft: 4 },
   strip: { width: 96, height: '100%', alignItems: 'center', borderRightWidth: 1, borderRightColor: '#242424', paddingBottom: 8 },
-  lowStrip: { width: 176, alignItems: 'stretch', paddingBottom: 0 },
-  lowTop: { flexDirection: 'row', alignItems: 'center', paddingLeft: 8 },
+  lowStrip: { width: 196, alignItems: 'stretch', paddingBottom: 0 },
+  lowTop: { flexDirection: 'row', alignItems: 'center' },
   lowTape: { flex: 1, minWidth: 0, alignItems: 'flex-start' },
   lowFoot: { flexDirection: 'row', alignItems: 'center', paddingLeft: 8, marginTop: -4 },
   lowFader: { flex: 1, flexDirection: 'row' },

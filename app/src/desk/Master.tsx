@@ -41,7 +41,10 @@ export function Master({ upright, low = false }: { upright: boolean; /** In litt
         control={{ name: 'master', label: 'Master', param: masterParam, value }}
         others={[]}
         at={({ master: to = 1 }) => master.at(to)}
-        onTake={({ master: to = 1 }) => master.keep(to)}
+        onTake={({ master: to = 1 }) => {
+          master.keep(to);
+          setStrip(false);
+        }}
         onClose={() => setStrip(false)}
       />
     </View>

@@ -66,7 +66,10 @@ export function OpenChannel({ layer }: { layer: Layer }) {
             control={{ name: 'strength', label: 'Strength', param: strengthParam, value: layer.strength }}
             others={[]}
             at={({ strength = 1 }) => desk.strength.at(layer, strength)}
-            onTake={({ strength = 1 }) => desk.strength.keep(layer, strengthParam, strength)}
+            onTake={({ strength = 1 }) => {
+              desk.strength.keep(layer, strengthParam, strength);
+              setStrip(false);
+            }}
             onClose={() => setStrip(false)}
           />
         )}

@@ -70,7 +70,10 @@ export function What({ layer }: { layer: KindLayer }) {
           control={laidOut}
           others={steppable.filter(({ name }) => name !== strip)}
           at={(values) => desk.stackAt(layer, values)}
-          onTake={(values) => desk.several.keep(layer, desk.figures(layer, values), values)}
+          onTake={(values) => {
+            desk.several.keep(layer, desk.figures(layer, values), values);
+            setStrip(undefined);
+          }}
           onClose={() => setStrip(undefined)}
         />
       )}
@@ -192,6 +195,11 @@ function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | u
   useEffect(() => {
     if (useView.getState().toneDrag?.layerId === layer.id) useView.setState({ toneDrag: { layerId: layer.id, section } });
   }, [layer.id, section]);
+  const ready = drag !== undefined;
+  useEffect(() => {
+    if (ready) useView.setState({ dragReady: { layerId: layer.id, section } });
+    return () => useView.setState({ dragReady: undefined });
+  }, [ready, layer.id, section]);
   useEffect(() => () => useView.setState({ toneDrag: undefined }), [layer.id]);
   if (!drag) return null;
   return (
@@ -259,7 +267,7 @@ function Variants({ layer }: { layer: KindLayer }) {
     <Recede>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.variants}>
         {variants.map(({ label, params }, i) => {
-          const taken = Object.entries(params).every(([key, value]) => layer.params[key] === value);
+          const taken = Object.entries(params).every(([key, value]) => JSON.stringify(layer.params[key]) === JSON.stringify(value));
           return (
             <Pressable
               key={label}

@@ -5,7 +5,7 @@ import { useFraming, usePreview } from '../engine/shown';
 import { Picture } from '../controls/Picture';
 import { Histogram } from './Histogram';
 import { Split } from './Split';
-import { ToneDrag } from './ToneDrag';
+import { ReadyDrag, ToneDrag, type PhotoDrag } from './ToneDrag';
 import { ClipMarks, Zones, ZoneScale } from './Overlays';
 import { useGestures } from './gestures';
 import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from './look';
@@ -20,7 +20,8 @@ const CLOSER = 1.15;
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
   const { state, message, original, frame, detail } = usePreview();
   const framing = useFraming((it) => it.framing);
-  const { look, surround, comparing, split, histogram, toneDrag, marks, zones } = useView();
+  const { look, surround, comparing, split, histogram, toneDrag, dragReady, marks, zones } = useView();
+  const drag = useRef<PhotoDrag>(undefined);
   const [area, setArea] = useState({ width: 0, height: 0 });
   const box = useRef({ area, picture: { width: 1, height: 1 } });
   const picture = original ?? { width: 3, height: 2 };
@@ -46,6 +47,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
         const { area: room, picture: shown } = box.current;
         useView.setState({ comparing: at !== undefined, probe: at && shareOf(at, now, room, shown) });
       },
+      drag: () => drag.current,
       toggle: (x: number, y: number) => {
         const { look: now } = useView.getState();
         const { area: room, picture: shown } = box.current;
@@ -101,6 +103,9 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
         {split && !framing && original && !comparing && <Split original={original} width={width} height={height} scale={look.scale} />}
       </View>
       {toneDrag && <ToneDrag {...toneDrag} area={area} picture={{ width, height }} look={look} />}
+      {dragReady && !toneDrag && !framing && !split && (
+        <ReadyDrag key={dragReady.layerId} {...dragReady} area={area} picture={{ width, height }} look={look} to={drag} />
+      )}
       {histogram && <Histogram />}
       {zones && !framing && <ZoneScale />}
       {state === 'opening' && !original && <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} style={StyleSheet.absoluteFill} />}

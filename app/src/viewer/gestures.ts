@@ -1,6 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
 import { about, type Look } from './look';
+import type { PhotoDrag } from './ToneDrag';
 
 interface Handlers {
   readonly look: () => Look;
@@ -8,6 +9,8 @@ interface Handlers {
   /** The photo is held at a place of the area, or let go. */
   readonly hold: (at: { readonly x: number; readonly y: number } | undefined) => void;
   readonly toggle: (x: number, y: number) => void;
+  /** What a finger that is drawn over the photo does while it fits; nothing, if nothing can be adjusted so. */
+  readonly drag: () => PhotoDrag | undefined;
 }
 
 const HOLD_MS = 160;
@@ -25,6 +28,8 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
     let moved = false;
     let holding = false;
     let lastTap = 0;
+    let began = { x: 0, y: 0 };
+    let dragging: PhotoDrag | undefined;
     const middle = (): { x: number; y: number } => {
       const box = element.getBoundingClientRect();
       return { x: box.left + box.width / 2, y: box.top + box.height / 2 };
@@ -39,6 +44,10 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
       element.setPointerCapture(event.pointerId);
       release();
+      // A second finger zooms: what the first one did is taken back.
+      dragging?.cancel();
+      dragging = undefined;
+      began = { x: event.clientX, y: event.clientY };
       moved = fingers.size > 1;
       if (fingers.size === 1)
         timer = setTimeout(() => {
@@ -58,6 +67,15 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       const look = handlers.look();
       const [other] = [...fingers].filter(([id]) => id !== event.pointerId).map(([, at]) => at);
       fingers.set(event.pointerId, now);
+      if (!other && look.scale <= 1) {
+        const box = element.getBoundingClientRect();
+        const ready = dragging ?? handlers.drag();
+        if (ready && (dragging || ready.down({ x: began.x - box.left, y: began.y - box.top }))) {
+          dragging = ready;
+          ready.move(now.y - began.y, event);
+        }
+        return;
+      }
       if (!other) return look.scale > 1 ? handlers.change({ ...look, x: look.x + now.x - last.x, y: look.y + now.y - last.y }) : undefined;
       const before = Math.hypot(last.x - other.x, last.y - other.y);
       const after = Math.hypot(now.x - other.x, now.y - other.y);
@@ -69,6 +87,9 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       if (!fingers.delete(event.pointerId)) return;
       const wasHeld = holding;
       release();
+      if (event.type === 'pointercancel') dragging?.cancel();
+      else dragging?.up(true);
+      dragging = undefined;
       if (moved || wasHeld || event.type === 'pointercancel') return;
       const box = element.getBoundingClientRect();
       if (event.timeStamp - lastTap < DOUBLE_TAP_MS) handlers.toggle(event.clientX - box.left, event.clientY - box.top);

@@ -3,6 +3,11 @@ import type { RatioId } from '@bexlen/core';
 import { surrounds } from '../theme/tokens';
 import { fit, type Look } from './look';
 
+export interface DragLayer {
+  readonly layerId: string;
+  readonly section: string | undefined;
+}
+
 interface ViewState {
   readonly look: Look;
   readonly surround: number;
@@ -17,7 +22,9 @@ interface ViewState {
   /** The place that is held, as shares of width and height of the photo. */
   readonly probe: { readonly u: number; readonly v: number } | undefined;
   /** The layer that is adjusted by dragging on the photo, and the leaf of its controls that is open. */
-  readonly toneDrag: { readonly layerId: string; readonly section: string | undefined } | undefined;
+  readonly toneDrag: DragLayer | undefined;
+  /** The open layer, where it can be adjusted so: a finger on the photo that fits does it at once. */
+  readonly dragReady: DragLayer | undefined;
 }
 
 /** How the photo is looked at. Not part of a version. */
@@ -31,6 +38,7 @@ export const useView = create<ViewState>(() => ({
   zones: false,
   probe: undefined,
   toneDrag: undefined,
+  dragReady: undefined,
 }));
 /** How the crop is being chosen: the ratio it is held to, and whether a level line is being drawn instead. */
 export const useFrame = create<{ readonly ratio: RatioId; readonly drawing: boolean }>(() => ({ ratio: 'free', drawing: false }));

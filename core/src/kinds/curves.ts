@@ -19,6 +19,9 @@ export function pulled(curve: Curve, at: number, by: number): Curve {
   return { ...curve, nodes };
 }
 
+/** A smooth curve through nodes. */
+const through = (...nodes: [number, number][]): Curve => ({ shape: 'smooth', nodes });
+
 /**
  * Tone curves of any shape: for red, green and blue apart and then for all of them, on encoded values; and for OKLab lightness, which leaves hue and
  * chroma as they are.
@@ -37,6 +40,13 @@ export const curves = defineKind({
     lightness: toneCurve('Lightness', 'Lightness'),
   },
   byDefault: 'neutral',
+  variants: [
+    { label: 'Gentle S', params: { all: through([0, 0], [0.25, 0.18], [0.75, 0.82], [1, 1]) } },
+    { label: 'Lifted blacks', params: { all: through([0, 0.14], [0.3, 0.3], [1, 0.96]) } },
+    { label: 'Valley', params: { all: through([0, 1], [0.5, 0.5], [1, 1]) } },
+    { label: 'W', params: { all: through([0, 1], [0.3, 0.15], [0.5, 0.6], [0.72, 0.1], [1, 1]) } },
+    { label: 'Turned over', params: { all: through([0, 1], [1, 0]) } },
+  ],
   shown: {
     all: {
       shape: 'smooth',
