@@ -25,14 +25,14 @@ async function inThePage({
   bytes,
   size,
 }: {
-  built: { hand: string; kernels: string };
+  built: { worker: string; kernels: string };
   list: unknown[];
   bytes: number[];
   size: number[];
 }): Promise<number[][]> {
   const module = await WebAssembly.compileStreaming(fetch(built.kernels));
   const memory = new WebAssembly.Memory({ initial: 16, maximum: 65536, shared: true });
-  const [lead, helper] = [0, 1].map(() => new Worker(built.hand, { type: 'module' })) as [Worker, Worker];
+  const [lead, helper] = [0, 1].map(() => new Worker(built.worker, { type: 'module' })) as [Worker, Worker];
   const { port1, port2 } = new MessageChannel();
   helper.postMessage({ type: 'assist', module, memory, part: 1, parts: 2, lead: port1 }, [port1]);
   const answer = (type: string) =>
@@ -59,7 +59,7 @@ test('the page’s workers make what the server makes, for every kind and every 
   try {
     await page.addInitScript('globalThis.__name = (f) => f');
     await page.goto(house.address);
-    const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { hand: string; kernels: string };
+    const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { worker: string; kernels: string };
     const made = await page.evaluate(inThePage, { built, list: stacks, bytes: [...pixels], size: [width, height] });
     const memory = newMemory(true);
     const engine = new Engine(
@@ -78,7 +78,7 @@ test('the page’s workers make what the server makes, for every kind and every 
       expect(most, JSON.stringify(stack.layers[0])).toBeLessThanOrEqual(1e-6);
       if (here.some((v, k) => k % 4 < 3 && Math.abs(v - (untouched[(k >> 2) * 3 + (k % 4)] as number)) > 0.002)) changed++;
     });
-    // All do something to this picture but a table that has no file and a blur in pin light, which keeps what is no further off than twice.
+    // All do something to this picture but a table that has no file and a blur in Outdo, which keeps what is no further off than twice.
     expect(changed).toBeGreaterThanOrEqual(stacks.length - 2);
   } finally {
     await house.close();
