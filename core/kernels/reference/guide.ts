@@ -30,22 +30,26 @@ export function guide(m: Views) {
         const more = (y - (m.f(lines + 16 * i) * y + m.f(lines + 16 * i + 4))) * amount;
         return [r + more, g + more, b + more];
       }),
-    byOwnTone: (d: number, s: number, n: number): void => overColours(m, d, s, n, (v) => [v[0] * luma(v), v[1] * luma(v), v[2] * luma(v)]),
-    fitColour: (d: number, means: number, products: number, n: number, least: number): void => {
+    chromaMoments: (d: number, s: number, n: number): void => {
       for (let i = 0; i < n; i++) {
-        const [mean, product] = [m.px(means + 16 * i), m.px(products + 16 * i)];
-        const y = luma([mean[0], mean[1], mean[2]]);
-        const spread = spreadOf(y, luma([product[0], product[1], product[2]]));
-        const slope = (c: 0 | 2): number => (product[c] - mean[c] * y - spread) / (spread + least);
-        const line = (c: 0 | 2): [number, number] => [slope(c), mean[c] - y - slope(c) * y];
-        m.setPx(d + 16 * i, [...line(0), ...line(2)]);
+        const [red, green, blue] = m.px(s + 16 * i);
+        const y = luma([red, green, blue]);
+        m.setPx(d + 16 * i, [red - y, (red - y) ** 2, blue - y, (blue - y) ** 2]);
+      }
+    },
+    fitColour: (d: number, s: number, n: number, least: number): void => {
+      for (let i = 0; i < n; i++) {
+        const [r, rr, b, bb] = m.px(s + 16 * i);
+        const spread = spreadOf(r, rr) + spreadOf(b, bb);
+        const slope = spread / (spread + least);
+        m.setPx(d + 16 * i, [slope, r - slope * r, slope, b - slope * b]);
       }
     },
     smoothed: (d: number, s: number, lines: number, n: number): void =>
       overColours(m, d, s, n, (v, i) => {
         const y = luma(v);
         const [slopeR, offsetR, slopeB, offsetB] = m.px(lines + 16 * i);
-        const [r, b] = [slopeR * y + offsetR, slopeB * y + offsetB];
+        const [r, b] = [slopeR * (v[0] - y) + offsetR, slopeB * (v[2] - y) + offsetB];
         return [y + r, y - (0.2126 * r + 0.0722 * b) / 0.7152, y + b];
       }),
     shade: (d: number, s: number, n: number, table: number): void => overColours(m, d, s, n, (v) => [look(Math.min(...v), table), 0, 0]),

@@ -31,32 +31,35 @@ export function detail(d: usize, s: usize, lines: usize, n: i32, amount: f32): v
   } while (s < end);
 }
 
-/** A colour times its tone. */
-export function byOwnTone(d: usize, s: usize, n: i32): void {
+/** What red and blue differ from the tone, r and b, as (r, r^2, b, b^2). */
+export function chromaMoments(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
-  do { const v = px(s); put(d, withAlpha(mul(v, splat(luma(v))), v)); s += 16; d += 16; } while (s < end);
+  do {
+    const v = px(s), y = luma(v), r = f32x4.extract_lane(v, 0) - y, b = f32x4.extract_lane(v, 2) - y;
+    put(d, f32x4(r, r * r, b, b * b));
+    s += 16; d += 16;
+  } while (s < end);
 }
 
 /**
- * Means of colours and of `byOwnTone` to the lines that give what red and blue differ from the tone, by the tone, flattened where the tone varies by less than
- * `least`: (slope and offset for red, for blue).
+ * Means of `chromaMoments` to the lines that give a smoothed r and b by a pixel's own: level where they vary by less than `least`, and the pixel's own where they vary
+ * by more, as at the edge of a thing: (slope and offset for r, for b).
  */
-export function fitColour(d: usize, means: usize, products: usize, n: i32, least: f32): void {
-  const end = means + (<usize>n << 4);
+export function fitColour(d: usize, s: usize, n: i32, least: f32): void {
+  const end = s + (<usize>n << 4);
   do {
-    const m = px(means), p = px(products), y = luma(m), spread = max<f32>(luma(p) - y * y, 0), to: f32 = <f32>1 / (spread + least);
-    const slopes = mul(sub(sub(p, mul(m, splat(y))), splat(spread)), splat(to)), offsets = sub(sub(m, splat(y)), mul(slopes, splat(y)));
-    put(d, v128.shuffle<i32>(slopes, offsets, 0, 4, 2, 6));
-    means += 16; products += 16; d += 16;
-  } while (means < end);
+    const r = load<f32>(s), b = load<f32>(s, 8), spread = max<f32>(load<f32>(s, 4) - r * r, 0) + max<f32>(load<f32>(s, 12) - b * b, 0), slope: f32 = spread / (spread + least);
+    put(d, f32x4(slope, r - slope * r, slope, b - slope * b));
+    s += 16; d += 16;
+  } while (s < end);
 }
 
-/** The colour that lines of `fitColour` give a pixel of its tone, which stays. */
+/** The colour that lines of `fitColour` make of a pixel; its tone stays. */
 export function smoothed(d: usize, s: usize, lines: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do {
     const v = px(s), t = px(lines), y = luma(v);
-    const r = f32x4.extract_lane(t, 0) * y + f32x4.extract_lane(t, 1), b = f32x4.extract_lane(t, 2) * y + f32x4.extract_lane(t, 3);
+    const r = f32x4.extract_lane(t, 0) * (f32x4.extract_lane(v, 0) - y) + f32x4.extract_lane(t, 1), b = f32x4.extract_lane(t, 2) * (f32x4.extract_lane(v, 2) - y) + f32x4.extract_lane(t, 3);
     const g: f32 = (r * <f32>-0.2126 - b * <f32>0.0722) * <f32>(1.0 / 0.7152);
     put(d, withAlpha(f32x4(y + r, y + g, y + b, 0), v));
     s += 16; lines += 16; d += 16;

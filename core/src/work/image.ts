@@ -79,15 +79,15 @@ export function cdl(from: Image, slope: readonly number[], offset: readonly numb
 
 /** OKLab by lightness; the table is of `lightnessTable`. */
 export const byTone = (from: Image, table: Table): Image => point('byTone', [from], [], table);
-/** How uneven tones must be to count as an edge. */
-const COLOUR_EDGE = 4e-4;
+/** How uneven colour must be to count as an edge: about three levels of 8 bits, as the noise and the blocks of a JPEG are. */
+const COLOUR_EDGE = 3e-4;
 
 /**
- * Encoded colour smoothed along the picture's own edges, its tone left as it is: a guided filter (K. He et al. 2010) whose guide is the tone. What is left of colour in a
- * pale sky, the noise and the blocks of a JPEG, evens out; at a branch the lines follow from one colour to the other.
+ * Encoded colour smoothed along its own edges, its tone left as it is: a guided filter (K. He et al. 2010) of what red and blue differ from the tone, by themselves.
+ * What is left of colour in a pale sky, the noise and the blocks of a JPEG, evens out; where one colour meets another, as at a leaf against the sky, all stays.
  */
 export function smoothColour(from: Image, sigmaPx: number): Image {
-  const lines = point('fitColour', [gaussian(from, sigmaPx), gaussian(point('byOwnTone', [from]), sigmaPx)], [COLOUR_EDGE]);
+  const lines = point('fitColour', [gaussian(point('chromaMoments', [from]), sigmaPx)], [COLOUR_EDGE]);
   return point('smoothed', [from, gaussian(lines, sigmaPx)]);
 }
 /** OKLab by the hue and chroma of another OKLab colour; the table is of `hueTable`. `knee` is the chroma at which it works by half. */

@@ -92,16 +92,16 @@ export const ops = {
       (d, a, b, n) =>
         k.byHue(d, a, b, n, table, knee),
   },
-  byOwnTone: { cost: 2, ...colour, bind: (k) => (d, a, _b, n) => k.byOwnTone(d, a, n) },
+  chromaMoments: { cost: 3, takes: ['colour'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.chromaMoments(d, a, n) },
   smoothed: { cost: 3, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.smoothed(d, a, b, n) },
   fitColour: {
     cost: 4,
-    takes: ['colour', 'colour'],
+    takes: ['numbers'],
     gives: 'numbers',
     bind:
       (k, [least = 0]) =>
-      (d, a, b, n) =>
-        k.fitColour(d, a, b, n, least),
+      (d, a, _b, n) =>
+        k.fitColour(d, a, n, least),
   },
   chroma: {
     cost: 5,
