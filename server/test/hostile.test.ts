@@ -1,12 +1,11 @@
 import fs from 'node:fs/promises';
 import http from 'node:http';
 import path from 'node:path';
-import zlib from 'node:zlib';
 import sharp from 'sharp';
 import { emptyStack, newLayer } from '@bexlen/core';
 import type { Photo } from '../src/api';
 import { Readers } from '../src/images/readers';
-import { filesIn, jpeg, newFolder, serverForAll, slope, startServer, upload } from './server';
+import { filesIn, jpeg, newFolder, png, serverForAll, slope, startServer, upload } from './server';
 
 const server = serverForAll(20e6);
 const root = path.join(__dirname, '../..');
@@ -169,43 +168,6 @@ describe('a refusal', () => {
 });
 
 describe('small files that unpack to much', () => {
-  /** A PNG of some size, black all over; or one that only claims it. */
-  function png(width: number, height: number, depth: 8 | 16, interlaced: boolean, claimed = false): Buffer {
-    const chunk = (type: string, data: Buffer): Buffer => {
-      const body = Buffer.concat([Buffer.from(type), data]);
-      const ends = Buffer.alloc(8);
-      ends.writeUInt32BE(data.length, 0);
-      ends.writeUInt32BE(zlib.crc32(body), 4);
-      return Buffer.concat([ends.subarray(0, 4), body, ends.subarray(4)]);
-    };
-    const head = Buffer.alloc(13);
-    head.writeUInt32BE(width, 0);
-    head.writeUInt32BE(height, 4);
-    head.set([depth, 2, 0, 0, Number(interlaced)], 8);
-    // Of Adam7 (PNG, third edition, 8.2): where each pass begins, and its steps.
-    const passes = interlaced
-      ? [
-          [0, 0, 8, 8],
-          [4, 0, 8, 8],
-          [0, 4, 4, 8],
-          [2, 0, 4, 4],
-          [0, 2, 2, 4],
-          [1, 0, 2, 2],
-          [0, 1, 1, 2],
-        ]
-      : [[0, 0, 1, 1]];
-    const bytes = passes.reduce(
-      (sum, [x = 0, y = 0, dx = 1, dy = 1]) => sum + Math.ceil((height - y) / dy) * (1 + (Math.ceil((width - x) / dx) * 3 * depth) / 8),
-      0,
-    );
-    return Buffer.concat([
-      Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
-      chunk('IHDR', head),
-      chunk('IDAT', zlib.deflateSync(Buffer.alloc(claimed ? 100 : bytes), { level: 1 })),
-      chunk('IEND', Buffer.alloc(0)),
-    ]);
-  }
-
   it.each([
     ['a side of four million', 4_000_000, 50, 8, false, /a side has at most/],
     ['1.2 GB behind interlacing', 14142, 14142, 16, true, /more than 800 MB/],

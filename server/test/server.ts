@@ -1,6 +1,7 @@
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
+import zlib from 'node:zlib';
 import sharp from 'sharp';
 import { newLog } from '../src/log';
 import { start, type Running } from '../src/server';
@@ -78,4 +79,41 @@ export async function upload(
   form.append('photo', new Blob([new Uint8Array(bytes)]), name);
   const answer = await fetch(`${address}/api/photos`, { method: 'POST', body: form });
   return { status: answer.status, body: await answer.json() };
+}
+
+/** A PNG of some size, black all over; or one that only claims it. */
+export function png(width: number, height: number, depth: 8 | 16, interlaced: boolean, claimed = false): Buffer {
+  const chunk = (type: string, data: Buffer): Buffer => {
+    const body = Buffer.concat([Buffer.from(type), data]);
+    const ends = Buffer.alloc(8);
+    ends.writeUInt32BE(data.length, 0);
+    ends.writeUInt32BE(zlib.crc32(body), 4);
+    return Buffer.concat([ends.subarray(0, 4), body, ends.subarray(4)]);
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([depth, 2, 0, 0, Number(interlaced)], 8);
+  // Of Adam7 (PNG, third edition, 8.2): where each pass begins, and its steps.
+  const passes = interlaced
+    ? [
+        [0, 0, 8, 8],
+        [4, 0, 8, 8],
+        [0, 4, 4, 8],
+        [2, 0, 4, 4],
+        [0, 2, 2, 4],
+        [1, 0, 2, 2],
+        [0, 1, 1, 2],
+      ]
+    : [[0, 0, 1, 1]];
+  const bytes = passes.reduce(
+    (sum, [x = 0, y = 0, dx = 1, dy = 1]) => sum + Math.ceil((height - y) / dy) * (1 + (Math.ceil((width - x) / dx) * 3 * depth) / 8),
+    0,
+  );
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', zlib.deflateSync(Buffer.alloc(claimed ? 100 : bytes), { level: 1 })),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
 }

@@ -36,16 +36,6 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
   const [height, setHeight] = useState<Height>('half');
   const open = useOpenLayer();
   const to = (step: number): void => setHeight((now) => HEIGHTS[Math.min(2, Math.max(0, HEIGHTS.indexOf(now) + step))] ?? 'half');
-  const handle = usePointer({
-    up: ({ dy }, moved) => {
-      if (moved) to(dy < 0 ? 1 : -1);
-      else setHeight((now) => (now === 'half' ? 'full' : 'half'));
-    },
-    key: ({ key }) => {
-      if (key === 'ArrowUp') to(1);
-      if (key === 'ArrowDown') to(-1);
-    },
-  });
   const closed = open === undefined;
   useEffect(() => {
     if (closed) setHeight((now) => (now === 'full' ? 'half' : now));
@@ -54,20 +44,42 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
     <>
       {tools}
       <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
-        <View
-          ref={handle}
-          role="slider"
-          aria-label="Height of the desk"
-          aria-valuenow={HEIGHTS.indexOf(height)}
-          aria-valuetext={height}
-          tabIndex={0}
-          style={[styles.handle, web({ touchAction: 'none', cursor: 'ns-resize' })]}
-        >
-          <Recede style={styles.bar} />
-        </View>
+        <HeightHandle height={height} onStep={to} onTap={() => setHeight((now) => (now === 'half' ? 'full' : 'half'))} />
         <Sheet onFrame={onFrame} onAdded={() => setHeight('full')} />
       </View>
     </>
+  );
+}
+
+interface HandleProps {
+  readonly height: Height;
+  /** It lies over the edge of the desk, and takes no room of its own. */
+  readonly over?: boolean;
+  readonly onStep: (steps: number) => void;
+  readonly onTap: () => void;
+}
+
+/** Draws the desk up and down, by hand and by keys. */
+function HeightHandle({ height, over = false, onStep, onTap }: HandleProps) {
+  const ref = usePointer({
+    up: ({ dy }, moved) => (moved ? onStep(dy < 0 ? 1 : -1) : onTap()),
+    key: ({ key }) => {
+      if (key === 'ArrowUp') onStep(1);
+      if (key === 'ArrowDown') onStep(-1);
+    },
+  });
+  return (
+    <View
+      ref={ref}
+      role="slider"
+      aria-label="Height of the desk"
+      aria-valuenow={HEIGHTS.indexOf(height)}
+      aria-valuetext={height}
+      tabIndex={0}
+      style={[over ? styles.wideHandle : styles.handle, web({ touchAction: 'none', cursor: 'ns-resize' })]}
+    >
+      <Recede style={styles.bar} />
+    </View>
   );
 }
 
@@ -152,26 +164,9 @@ export function WideDesk({ onRack, onFrame }: { onRack: () => void; onFrame: () 
   const photo = useBench((state) => state.photo);
   const { height } = useLayout();
   const low = height === 'low';
-  const handle = usePointer({
-    up: ({ dy }, moved) => (moved ? changeHeight(dy < 0 ? 1 : -1) : nextHeight()),
-    key: ({ key }) => {
-      if (key === 'ArrowUp') changeHeight(1);
-      if (key === 'ArrowDown') changeHeight(-1);
-    },
-  });
   return (
     <View style={[styles.wide, { height: WIDE_HEIGHTS[height] }]}>
-      <View
-        ref={handle}
-        role="slider"
-        aria-label="Height of the desk"
-        aria-valuenow={DESK_HEIGHTS.indexOf(height)}
-        aria-valuetext={height}
-        tabIndex={0}
-        style={[styles.wideHandle, web({ touchAction: 'none', cursor: 'ns-resize' })]}
-      >
-        <Recede style={styles.bar} />
-      </View>
+      <HeightHandle over height={height} onStep={changeHeight} onTap={nextHeight} />
       <Recede style={[styles.photoStrip, low && styles.photoStripLow]}>
         <Text style={type.title}>Photo</Text>
         {!low && (

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readStack } from '@bexlen/core';
+import { readStack, type Stack } from '@bexlen/core';
 import { step, versionChange, type VersionChange } from '@bexlen/server/api';
 import type { History } from './history';
 
@@ -14,6 +14,15 @@ const entry = z.object({
 export type Unsent = z.infer<typeof entry>;
 
 const key = (versionId: string): string => `bexlen.unsent.${versionId}`;
+
+/** A stack that an older page may have written. What cannot be read stays as it is: it is not for a reader to lose it. */
+function ofToday(stack: Stack): Stack {
+  try {
+    return readStack(stack);
+  } catch {
+    return stack;
+  }
+}
 
 /** What the server has not got yet, kept in this browser so that a reload or a crash loses nothing. */
 export const journal = {
@@ -33,8 +42,7 @@ export const journal = {
     if (!text) return undefined;
     try {
       const unsent = entry.parse(JSON.parse(text));
-      // It may have been written by an older page.
-      return { ...unsent, steps: unsent.steps.map((one) => ({ ...one, stack: readStack(one.stack) })) };
+      return { ...unsent, steps: unsent.steps.map((one) => ({ ...one, stack: ofToday(one.stack) })) };
     } catch {
       localStorage.removeItem(key(versionId));
       return undefined;
