@@ -41,7 +41,10 @@ async function open(name: string): Promise<Photo> {
   const decoded = await decode({ file: path.join(root, 'demo', `${name}.jpg`), depth: 8, alpha: false });
   const tones = tonesOf(decoded.layout.width, decoded.layout.height, decoded.pixels);
   const { width, height } = decoded.layout;
-  const data = await sharp(decoded.pixels, { raw: { width, height, channels: 3 } }).ensureAlpha().raw().toBuffer();
+  const data = await sharp(decoded.pixels, { raw: { width, height, channels: 3 } })
+    .ensureAlpha()
+    .raw()
+    .toBuffer();
   return { name, ...decoded, tones, smooth: smoothPlaces(tones), seen: { width, height, data } };
 }
 
@@ -85,7 +88,10 @@ async function cellOf(kind: Kind, of: Photo, given: Setting): Promise<Cell> {
     setting: given,
     steps,
     small: await image.clone().resize(CELL.width, CELL.height, { fit: 'contain', background: '#777' }).png().toBuffer(),
-    close: await image.extract({ left: steps.worst.x, top: steps.worst.y, ...CELL }).png().toBuffer(),
+    close: await image
+      .extract({ left: steps.worst.x, top: steps.worst.y, ...CELL })
+      .png()
+      .toBuffer(),
   };
 }
 

@@ -33,15 +33,21 @@ export function settingsOf(kind: Kind): Setting[] {
   const setting = (label: string, params: Record<string, ParamValue>, strength = 1): Setting => ({ label, params, strength });
   const named = Object.keys(kind.shown ?? {});
   const ends = Object.entries(kind.params)
-    .filter(([name, param]) => param.type === 'number' && (named.length === 0 || named.includes(name) || Object.keys(kind.params).length <= MOST_ENDS))
+    .filter(
+      ([name, param]) => param.type === 'number' && (named.length === 0 || named.includes(name) || Object.keys(kind.params).length <= MOST_ENDS),
+    )
     .slice(0, MOST_ENDS)
     .flatMap(([name, param]) =>
       param.type === 'number'
-        ? [param.min, param.max].filter((v) => v !== shownAt(name)).map((v) => setting(`${param.label} ${Number(v.toPrecision(3))}`, { ...shown, [name]: v }))
+        ? [param.min, param.max]
+            .filter((v) => v !== shownAt(name))
+            .map((v) => setting(`${param.label} ${Number(v.toPrecision(3))}`, { ...shown, [name]: v }))
         : [],
     );
   const options = Object.entries(kind.params).flatMap(([name, param]) =>
-    param.type === 'choice' && !kind.variants ? param.options.filter(({ id }) => id !== shownAt(name)).map(({ id, label }) => setting(label, { ...shown, [name]: id })) : [],
+    param.type === 'choice' && !kind.variants
+      ? param.options.filter(({ id }) => id !== shownAt(name)).map(({ id, label }) => setting(label, { ...shown, [name]: id }))
+      : [],
   );
   const variants = (kind.variants ?? []).map(({ label, params }) => setting(label, { ...calm, ...params } as Record<string, ParamValue>));
   return [setting('As shown', shown), setting('A quarter of it', shown, QUARTER), ...ends, ...options, ...variants];

@@ -28,7 +28,10 @@ export function smoothPlaces(source: Tones): Uint8Array {
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
-      const [across, down] = [((soft[i + 1] as number) - (soft[i - 1] as number)) / 2, ((soft[i + width] as number) - (soft[i - width] as number)) / 2];
+      const [across, down] = [
+        ((soft[i + 1] as number) - (soft[i - 1] as number)) / 2,
+        ((soft[i + width] as number) - (soft[i - width] as number)) / 2,
+      ];
       if (Math.hypot(across, down) < SMOOTH && stepAt(source, i) < NOISE) smooth[i] = 1;
     }
   return smooth;
@@ -82,8 +85,14 @@ export function stepsOf(smooth: Uint8Array, result: Tones, window: { width: numb
     }
   const most = counts.indexOf(Math.max(...counts));
   const inside = (v: number, size: number, of: number): number => Math.max(0, Math.min(v, of - size));
-  const [x, y] = count === 0 ? [(width - window.width) / 2, (height - window.height) / 2] : [(most % across) * window.width, Math.floor(most / across) * window.height];
-  return { share: count / (width * height), worst: { x: inside(Math.round(x), window.width, width), y: inside(Math.round(y), window.height, height) } };
+  const [x, y] =
+    count === 0
+      ? [(width - window.width) / 2, (height - window.height) / 2]
+      : [(most % across) * window.width, Math.floor(most / across) * window.height];
+  return {
+    share: count / (width * height),
+    worst: { x: inside(Math.round(x), window.width, width), y: inside(Math.round(y), window.height, height) },
+  };
 }
 
 /** Share of pixels under a level of 8 bits. */
