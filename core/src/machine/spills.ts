@@ -2,7 +2,7 @@ import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../stack/compile';
-import { costOf, costOfAll } from './cost';
+import { costOfAll } from './cost';
 
 /** Images up to so many bytes, and what making one again must cost to be worth writing down, in nanoseconds a pixel. */
 const WORTH: readonly { readonly bytes: number; readonly cost: number }[] = [
@@ -40,10 +40,10 @@ export function spillsFor({ steps }: Program, stops: ReadonlySet<Value>, layout:
   return spills;
 }
 
-/** What it costs to make a value; not counted further than `enough`. */
+/** What it costs to make a value; not counted where nothing would be enough. */
 function cost(steps: readonly Step[], value: Value, at: ReadonlySet<Value>, enough: number): number {
   if (enough === Infinity) return 0;
-  return slice(steps, [value], at).reduce((sum, step) => sum + costOf(step), 0);
+  return costOfAll(slice(steps, [value], at));
 }
 
 /** Values that blurs are made from, directly or not. */
