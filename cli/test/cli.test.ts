@@ -16,7 +16,7 @@ const run = (...args: string[]): { code: number | null; out: string; err: string
 };
 
 const lookText = JSON.stringify({
-  look: 2,
+  look: 3,
   name: 'Try',
   layers: [
     { kind: 'tone', params: { contrast: 0.2 } },
@@ -94,7 +94,7 @@ describe('check and kinds', () => {
   });
   it('read the colour tables that a look names, from beside it', async () => {
     fs.mkdirSync(at('looks'));
-    const text = JSON.stringify({ look: 2, name: 'Turned over', layers: [{ kind: 'cube', params: { file: 'over.cube' } }] });
+    const text = JSON.stringify({ look: 3, name: 'Turned over', layers: [{ kind: 'cube', params: { file: 'over.cube' } }] });
     fs.writeFileSync(at('looks/over.json'), text);
     expect(run('check', 'looks/over.json')).toMatchObject({ code: 1, err: expect.stringMatching(/over\.cube: .*cannot be read/) as string });
     expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(1);

@@ -1,10 +1,13 @@
 import { modeIds } from '../src/blend';
 import { kindOf, kinds, type KindId, type Param, type ParamValue } from '../src/kinds';
 import { openGate, type Gate } from '../src/masks/gate';
+import { emptyMask, joins, newPart, type Mask, type Part } from '../src/masks/mask';
+import { partKindOf, partKinds, type PartId } from '../src/masks/parts';
+import type { Sample } from '../src/kinds/define';
 import type { Layout } from '../src/pixels/picture';
 import type { Order } from '../src/machine/engine';
 import type { Layer, Stack } from '../src/stack/schema';
-import { extremes, group, layer, scene, sequence, stackOf, TABLE } from './kernels';
+import { extremes, group, layer, scene, sequence, PAINTED, stackOf, TABLE } from './kernels';
 
 const MOST_LAYERS = 12;
 
@@ -68,8 +71,40 @@ export class Chance {
     if (param.type === 'number') return this.is(0.3) ? this.of([param.min, param.max]) : this.from(param.min, param.max);
     if (param.type === 'choice') return this.of(param.options).id;
     if (param.type === 'file') return TABLE;
+    if (param.type === 'strokes') return PAINTED;
+    if (param.type === 'layer') return param.at;
+    if (param.type === 'samples') return Array.from({ length: 1 + this.below(param.most) }, () => this.sample());
     const nodes = [0, this.from(0.2, 0.4), this.from(0.5, 0.8), 1].map((x): [number, number] => [x, this.from(0, 1)]);
     return { shape: this.of(['straight', 'smooth'] as const), nodes };
+  }
+
+  /** A place and a colour such as pictures have. */
+  private sample(): Sample {
+    return { x: this.from(-0.5, 0.5), y: this.from(-0.35, 0.35), l: this.from(0.2, 0.9), a: this.from(-0.1, 0.1), b: this.from(-0.1, 0.1) };
+  }
+
+  part(part: PartId, id: string): Part {
+    const params = Object.fromEntries(Object.entries(partKindOf(part).params).map(([name, param]) => [name, this.value(param)]));
+    const rest = {
+      join: this.of(joins).id,
+      inverted: this.is(0.3),
+      amount: this.is(0.6) ? 1 : this.from(0, 1),
+      reads: this.of(['photo', 'below'] as const),
+    };
+    return { ...newPart(part, id), ...rest, keep: this.is(0.8) ? 0 : this.from(0, 1), on: this.is(0.9), params };
+  }
+
+  /** A mask of some parts; often none. */
+  mask(often = 0.3): Mask {
+    if (!this.is(often)) return emptyMask;
+    const parts = Array.from({ length: 1 + this.below(3) }, (_, i) => this.part(this.of(partKinds).id, `p${i}`));
+    return {
+      on: this.is(0.95),
+      parts,
+      soften: this.is(0.7) ? 0 : this.from(0, 0.05),
+      density: this.is(0.7) ? 1 : this.from(0, 1),
+      inverted: this.is(0.2),
+    };
   }
 
   gate(): Gate {
@@ -82,7 +117,15 @@ export class Chance {
     const { id } = this.is(0.25) ? { id: 'blur' as const } : this.of(kinds);
     const params = id === 'blur' ? { radius: this.of([0.002, 0.01, 0.04, 0.1]) * this.from(0.7, 1.3) } : this.of(extremes(id));
     const [strength, reads] = [this.is(0.3) ? 1 : this.from(0, 1), this.is(0.15) ? 'photo' : 'below'] as const;
-    return layer(id, params, { strength, reads, blend: this.of(modeIds), gate: this.gate(), on: this.is(0.9) });
+    return layer(id, params, {
+      strength,
+      reads,
+      blend: this.of(modeIds),
+      gate: this.gate(),
+      on: this.is(0.9),
+      mask: this.mask(),
+      masked: this.is(0.3),
+    });
   }
 
   stack(): Stack {

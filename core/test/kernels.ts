@@ -4,9 +4,10 @@ import { referenceKernels } from '../kernels/reference';
 import { instantiate, newMemory, type Kernels } from '../src/pixels/kernels';
 import { Engine } from '../src/machine/engine';
 import { provideCube } from '../src/formats/cube';
-import { openGate } from '../src/masks/gate';
+import { provideStroke } from '../src/painting/library';
+import { nameOf, traceOf, type Stroke } from '../src/painting/stroke';
 import { defaults, kindOf, type KindId, type Param, type ParamValue } from '../src/kinds';
-import { emptyStack, type Group, type KindLayer, type Layer, type Stack } from '../src/stack/schema';
+import { emptyStack, plainChannel, type Group, type KindLayer, type Layer, type Stack } from '../src/stack/schema';
 
 const file = path.join(__dirname, '../build/kernels.wasm');
 let compiled: WebAssembly.Module | undefined;
@@ -31,11 +32,7 @@ export function layer(kind: KindId, params: Record<string, ParamValue> = {}, res
     id: `l${++count}`,
     name: definition.label,
     kind,
-    on: true,
-    strength: 1,
-    blend: 'normal',
-    reads: 'below',
-    gate: openGate,
+    ...plainChannel,
     ...rest,
     params: { ...defaults(definition.params), ...params },
   };
@@ -69,10 +66,59 @@ provideCube(TABLE, {
   ),
 });
 
+/** A painting of a few strokes that go over each other and over themselves, one of which takes away. */
+export const PAINTED = paint(
+  {
+    points: [
+      [0.1, 0.1, 0.4],
+      [0.4, 0.35, 1],
+      [0.7, 0.2, 0.7],
+      [0.3, 0.15, 0.9],
+    ],
+    size: 0.09,
+    softness: 0.8,
+    flow: 0.7,
+    pressure: 'size',
+  },
+  {
+    points: [
+      [0.2, 0.5, 1],
+      [0.8, 0.3, 0.3],
+    ],
+    size: 0.12,
+    softness: 0.3,
+    flow: 0.9,
+    pressure: 'flow',
+  },
+  {
+    points: [
+      [0.5, 0.05, 1],
+      [0.45, 0.6, 1],
+    ],
+    size: 0.05,
+    softness: 0,
+    flow: 0.6,
+    erase: true,
+  },
+  { points: [[0.85, 0.5, 1]], size: 0.1, softness: 1, flow: 1 },
+);
+
+/** Strokes one after another, by places from the corner of a photo of 3 to 2 and pressures; gives the name of the painting. */
+export function paint(...strokes: (Partial<Stroke> & { readonly points: readonly (readonly number[])[] })[]): string {
+  return strokes.reduce((after, { points, ...rest }) => {
+    const trace = traceOf(points.map(([x = 0, y = 0, pressure = 1], i) => ({ x: x - 1 / 2, y: y - 1 / 3, pressure, ms: 8 * i })));
+    const painted = { after, stroke: { size: 0.05, softness: 0.5, flow: 1, erase: false, pressure: 'none' as const, ...rest, trace } };
+    provideStroke(nameOf(painted), painted);
+    return nameOf(painted);
+  }, '');
+}
+
 function end(param: Param, share: number): ParamValue {
   if (param.type === 'number') return param.min + (param.max - param.min) * share;
   if (param.type === 'curve') return share === 0 ? param.at : waves;
   if (param.type === 'file') return share === 0 ? '' : TABLE;
+  if (param.type === 'strokes') return share === 0 ? '' : PAINTED;
+  if (param.type !== 'choice') return param.at;
   return (share < 0.5 ? param.options[0]?.id : param.options.at(-1)?.id) ?? param.at;
 }
 
@@ -88,11 +134,7 @@ export const group = (layers: Layer[], rest: Partial<Group> = {}): Group => ({
   id: `g${++count}`,
   name: 'Group',
   kind: 'group',
-  on: true,
-  strength: 1,
-  blend: 'normal',
-  reads: 'below',
-  gate: openGate,
+  ...plainChannel,
   ...rest,
   layers,
 });

@@ -1,4 +1,5 @@
 import { blur } from './blur';
+import { brush } from './brush';
 import { carry } from './carry';
 import { cube } from './cube';
 import { fold } from './fold';
@@ -13,6 +14,7 @@ import { shape } from './shape';
 import { triples } from './triples';
 import { Views } from './views';
 import { warp } from './warp';
+import { where } from './where';
 
 /**
  * The kernels in plain TypeScript, on the same memory and with the same signatures as the WebAssembly build. Slow and readable: they
@@ -35,6 +37,8 @@ export function referenceKernels(memory: WebAssembly.Memory) {
     ...grain(views),
     ...warp(views),
     ...cube(views),
+    ...where(views),
+    ...brush(views),
   };
 }
 

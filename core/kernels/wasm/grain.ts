@@ -3,7 +3,7 @@
  * which limit its band. Straight colour; alpha stays.
  */
 // @ts-nocheck
-import { add, luma, mul, px, put, scramble, splat, sub, withAlpha } from './lanes';
+import { add, luma, mul, nth, px, put, scramble, splat, sub, withAlpha } from './lanes';
 
 /** The four bytes of the hash in lane `i` as values in 0..255. */
 @inline function bytes(h: v128, i: i32): v128 {
@@ -19,12 +19,6 @@ import { add, luma, mul, px, put, scramble, splat, sub, withAlpha } from './lane
   const v = splat(t), sixth: f32 = 1.0 / 6;
   const c3 = mul(f32x4(-1, 3, -3, 1), splat(sixth)), c2 = mul(f32x4(3, -6, 3, 0), splat(sixth)), c1 = mul(f32x4(-3, 0, 3, 0), splat(sixth)), c0 = mul(f32x4(1, 4, 1, 0), splat(sixth));
   return add(mul(add(mul(add(mul(c3, v), c2), v), c1), v), c0);
-}
-@inline function nth(w: v128, i: i32): v128 {
-  if (i == 0) return v128.shuffle<i32>(w, w, 0, 0, 0, 0);
-  if (i == 1) return v128.shuffle<i32>(w, w, 1, 1, 1, 1);
-  if (i == 2) return v128.shuffle<i32>(w, w, 2, 2, 2, 2);
-  return v128.shuffle<i32>(w, w, 3, 3, 3, 3);
 }
 
 /**

@@ -12,3 +12,5 @@ export * from './guide';
 export * from './grain';
 export * from './warp';
 export * from './cube';
+export * from './where';
+export * from './brush';

@@ -12,6 +12,7 @@
 @inline export function div(a: v128, b: v128): v128 { return f32x4.div(a, b); }
 @inline export function least(a: v128, b: v128): v128 { return f32x4.pmin(a, b); }
 @inline export function most(a: v128, b: v128): v128 { return f32x4.pmax(a, b); }
+@inline export function abs(a: v128): v128 { return f32x4.abs(a); }
 @inline export function px(p: usize): v128 { return v128.load(p); }
 @inline export function put(p: usize, v: v128): void { v128.store(p, v); }
 @inline export function f(p: usize): f32 { return load<f32>(p); }
@@ -19,6 +20,17 @@
 
 /** Clamps to 0..1; what is no number becomes 0. */
 @inline export function unit(a: v128): v128 { return least(most(splat(0), a), splat(1)); }
+
+/** From 0 to 1 without a kink at either end (Hermite), for values held in 0..1. */
+@inline export function smooth(t: v128): v128 { return mul(mul(t, t), sub(splat(3), add(t, t))); }
+
+/** One lane in all four. */
+@inline export function nth(w: v128, i: i32): v128 {
+  if (i == 0) return v128.shuffle<i32>(w, w, 0, 0, 0, 0);
+  if (i == 1) return v128.shuffle<i32>(w, w, 1, 1, 1, 1);
+  if (i == 2) return v128.shuffle<i32>(w, w, 2, 2, 2, 2);
+  return v128.shuffle<i32>(w, w, 3, 3, 3, 3);
+}
 
 /** The alpha of a pixel in all four lanes. */
 @inline export function alphaOf(a: v128): v128 { return v128.shuffle<i32>(a, a, 3, 3, 3, 3); }

@@ -1,6 +1,6 @@
 /* Tone and colour by tables, on straight colour; alpha stays. `d` may be `s`. */
 // @ts-nocheck
-import { MAGIC, add, div, least, most, mul, px, put, splat, sub, unit, withAlpha } from './lanes';
+import { MAGIC, add, div, least, most, mul, nth, px, put, splat, sub, unit, withAlpha } from './lanes';
 
 /** Entries of a table by lightness or by hue, each four floats; one more stands at the end. */
 const STEPS: f32 = 1024;
@@ -10,16 +10,10 @@ const STEPS: f32 = 1024;
   const p = table + (<usize>at << 4), low = px(p);
   return add(low, mul(sub(px(p + 16), low), way));
 }
-@inline function lane(v: v128, i: i32): v128 {
-  if (i == 0) return v128.shuffle<i32>(v, v, 0, 0, 0, 0);
-  if (i == 1) return v128.shuffle<i32>(v, v, 1, 1, 1, 1);
-  if (i == 2) return v128.shuffle<i32>(v, v, 2, 2, 2, 2);
-  return v128.shuffle<i32>(v, v, 3, 3, 3, 3);
-}
 /** Whole numbers below places of 0 or more, as integers. */
 @inline function below(t: v128): v128 { return i32x4.sub(add(f32x4.floor(t), splat(MAGIC)), i32x4.splat(0x4b400000)); }
 
-@inline function toned(v: v128, t: v128): v128 { return withAlpha(add(mul(v, f32x4.replace_lane(lane(t, 3), 0, 1)), t), v); }
+@inline function toned(v: v128, t: v128): v128 { return withAlpha(add(mul(v, f32x4.replace_lane(nth(t, 3), 0, 1)), t), v); }
 
 /** OKLab by lightness: the table says what to add to lightness, a and b, and by how much chroma is multiplied first. Works on four pixels at a time. */
 export function byTone(d: usize, s: usize, n: i32, table: usize): void {
@@ -28,10 +22,10 @@ export function byTone(d: usize, s: usize, n: i32, table: usize): void {
     const p0 = px(s), p1 = px(s + 16), p2 = px(s + 32), p3 = px(s + 48);
     const l = v128.shuffle<i32>(v128.shuffle<i32>(p0, p1, 0, 4, 1, 5), v128.shuffle<i32>(p2, p3, 0, 4, 1, 5), 0, 1, 4, 5);
     const t = mul(unit(l), splat(STEPS - 1)), i = below(t), way = sub(t, f32x4.floor(t));
-    put(d, toned(p0, entry(i32x4.extract_lane(i, 0), lane(way, 0), table)));
-    put(d + 16, toned(p1, entry(i32x4.extract_lane(i, 1), lane(way, 1), table)));
-    put(d + 32, toned(p2, entry(i32x4.extract_lane(i, 2), lane(way, 2), table)));
-    put(d + 48, toned(p3, entry(i32x4.extract_lane(i, 3), lane(way, 3), table)));
+    put(d, toned(p0, entry(i32x4.extract_lane(i, 0), nth(way, 0), table)));
+    put(d + 16, toned(p1, entry(i32x4.extract_lane(i, 1), nth(way, 1), table)));
+    put(d + 32, toned(p2, entry(i32x4.extract_lane(i, 2), nth(way, 2), table)));
+    put(d + 48, toned(p3, entry(i32x4.extract_lane(i, 3), nth(way, 3), table)));
     s += 64; d += 64;
   } while (s < end);
 }
@@ -55,8 +49,8 @@ export function byHue(d: usize, s: usize, by: usize, n: i32, table: usize, knee:
     const round = v128.bitselect(sub(splat(1), share), add(splat(3), share), f32x4.ge(gb, splat(0)));
     // What is no number, as it may lie past a row, is looked up somewhere too.
     const t = least(most(splat(0), mul(round, splat(STEPS / 4))), splat(STEPS)), i = below(t), way = sub(t, f32x4.floor(t));
-    const e0 = entry(i32x4.extract_lane(i, 0), lane(way, 0), table), e1 = entry(i32x4.extract_lane(i, 1), lane(way, 1), table);
-    const e2 = entry(i32x4.extract_lane(i, 2), lane(way, 2), table), e3 = entry(i32x4.extract_lane(i, 3), lane(way, 3), table);
+    const e0 = entry(i32x4.extract_lane(i, 0), nth(way, 0), table), e1 = entry(i32x4.extract_lane(i, 1), nth(way, 1), table);
+    const e2 = entry(i32x4.extract_lane(i, 2), nth(way, 2), table), e3 = entry(i32x4.extract_lane(i, 3), nth(way, 3), table);
     const ea = v128.shuffle<i32>(e0, e1, 0, 4, 1, 5), eb = v128.shuffle<i32>(e2, e3, 0, 4, 1, 5), ec = v128.shuffle<i32>(e0, e1, 2, 6, 3, 7), ee = v128.shuffle<i32>(e2, e3, 2, 6, 3, 7);
     const lift = v128.shuffle<i32>(ea, eb, 0, 1, 4, 5), co = sub(v128.shuffle<i32>(ea, eb, 2, 3, 6, 7), splat(1)), si = v128.shuffle<i32>(ec, ee, 0, 1, 4, 5);
     const c2 = add(mul(ga, ga), mul(gb, gb)), w = div(c2, add(c2, knee2));

@@ -5,7 +5,7 @@ import type { Layout, Rect } from '../pixels/picture';
 import { GRID, reachOf } from '../stack/reach';
 import { asItCame, enlargement, geometrySchema, neededOf, pictureSize, toPhoto, type Geometry } from './geometry';
 import { mapped } from './matrix';
-import { copies, filmPlaceOf, shapeOf } from './shape';
+import { copies, filmPlaceOf, partPlaceOf, shapeOf } from './shape';
 
 const geometries = fc.record({
   turn: fc.constantFrom(0, 90, 180, 270),
@@ -160,7 +160,7 @@ describe('a part of the picture', () => {
     const [left, top] = [area.x - reach, area.y - reach].map((v) => Math.max(0, Math.floor(v / GRID) * GRID)) as [number, number];
     const [w, h] = [Math.min(big.width, area.x + area.w + reach) - left, Math.min(big.height, area.y + area.h + reach) - top];
     const part = await newEngine();
-    const into = part.open({ ...big, width: w, height: h }, { edge: 700, x: left, y: top });
+    const into = part.open({ ...big, width: w, height: h }, partPlaceOf(big, left, top));
     for (let y = 0; y < h; y++) into.set(pixels.subarray(3 * ((top + y) * 700 + left), 3 * ((top + y) * 700 + left + w)), 3 * y * w);
     const alone = new Float32Array(
       part.render({ stack, format: 'float', area: { ...area, x: area.x - left, y: area.y - top } })?.pixels.slice().buffer ?? new ArrayBuffer(0),
@@ -190,7 +190,7 @@ describe('a part of the picture', () => {
     const [w, h] = [area.x + area.w + reach - left, area.y + area.h + reach - top];
     const [whole, part] = [await newEngine(), await newEngine()];
     fillFrom(whole.open(large), 0, 0, large.width);
-    fillFrom(part.open({ ...large, width: w, height: h }, { edge: large.width, x: left, y: top }), left, top, w);
+    fillFrom(part.open({ ...large, width: w, height: h }, partPlaceOf(large, left, top)), left, top, w);
     const made = [
       whole.render({ stack: glow, format: 'float', area }),
       part.render({ stack: glow, format: 'float', area: { ...area, x: area.x - left, y: area.y - top } }),

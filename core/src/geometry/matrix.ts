@@ -26,3 +26,12 @@ export function mapped([a, b, c, d, e, f, g, h, i]: Matrix, x: number, y: number
   const w = g * x + h * y + i;
   return [(a * x + b * y + c) / w, (d * x + e * y + f) / w];
 }
+
+/** The map that leads back. */
+export function inverse([a, b, c, d, e, f, g, h, i]: Matrix): Matrix {
+  const [p, q, r] = [e * i - f * h, f * g - d * i, d * h - e * g];
+  const whole = a * p + b * q + c * r;
+  return [p, c * h - b * i, b * f - c * e, q, a * i - c * g, c * d - a * f, r, b * g - a * h, a * e - b * d].map(
+    (v) => v / whole,
+  ) as unknown as Matrix;
+}

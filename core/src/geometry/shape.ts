@@ -31,20 +31,41 @@ export interface FilmPlace {
   /** Where the first pixel lies on the film, in pixels of this scale. */
   readonly x: number;
   readonly y: number;
+  /** From pixels to places of the uncropped photo: from its middle, in shares of its long edge; the middle of the first pixel is at (0.5, 0.5). */
+  readonly map: Matrix;
+  /** The finished picture: the same for it, and its sides in shares of its own long edge. */
+  readonly picture: { readonly map: Matrix; readonly edge: number; readonly width: number; readonly height: number };
+  /** The whole photo, small and always the same, for what must be known of all of it wherever a part is made. */
+  readonly sketch?: Sketch;
 }
 
-export const filmPlaceOf = ({ width, height }: Size): FilmPlace => ({ edge: Math.max(width, height), x: 0, y: 0 });
+/** A photo in bytes of red, green and blue, upright, with a long edge of SKETCH_EDGE. */
+export interface Sketch {
+  readonly width: number;
+  readonly height: number;
+  readonly pixels: Uint8Array;
+}
+export const SKETCH_EDGE = 256;
+
+/** From pixels of a whole of some size, of which the first one lies at (x, y), to its middle and shares of its long edge. */
+function fromMiddle({ width, height }: Size, x = 0, y = 0): FilmPlace['picture'] {
+  const edge = Math.max(width, height);
+  return { map: inTurn(moveBy(x - width / 2, y - height / 2), scaleBy(1 / edge, 1 / edge)), edge, width: width / edge, height: height / edge };
+}
+
+export const filmPlaceOf = (photo: Size): FilmPlace => partPlaceOf(photo, 0, 0);
+
+/** The place of a part of a photo that lies at (x, y) of it, in pixels of its scale. */
+export function partPlaceOf(photo: Size, x: number, y: number): FilmPlace {
+  const picture = fromMiddle(photo, x, y);
+  return { edge: picture.edge, x, y, map: picture.map, picture };
+}
 
 /** The shape of a part of the picture (in pixels of the picture at a scale) out of a patch. */
 export function shapeOf(geometry: Geometry, patch: Patch, picture: Size, part: Rect): Shape {
   const { photo, rect, layout } = patch;
-  const map = inTurn(
-    moveBy(part.x, part.y),
-    scaleBy(1 / picture.width, 1 / picture.height),
-    toPhoto(geometry, photo),
-    moveBy(-rect.x, -rect.y),
-    scaleBy(layout.width / rect.w, layout.height / rect.h),
-  );
+  const ofPhoto = inTurn(moveBy(part.x, part.y), scaleBy(1 / picture.width, 1 / picture.height), toPhoto(geometry, photo));
+  const map = inTurn(ofPhoto, moveBy(-rect.x, -rect.y), scaleBy(layout.width / rect.w, layout.height / rect.h));
   const full = pictureSize(geometry, photo);
   const scale = picture.width / full.width;
   const { crop, turn } = geometry;
@@ -53,6 +74,8 @@ export function shapeOf(geometry: Geometry, patch: Patch, picture: Size, part: R
     edge: Math.max(photo.width, photo.height) * scale,
     x: Math.round(crop.x * across * scale) + part.x,
     y: Math.round(crop.y * down * scale) + part.y,
+    map: inTurn(ofPhoto, fromMiddle(photo).map),
+    picture: fromMiddle(picture, part.x, part.y),
   };
   const result = { ...layout, width: part.w, height: part.h };
   return { layout: copies(map) ? result : { ...result, depth: 16 }, map, place };

@@ -77,10 +77,88 @@ export interface FileParam {
   readonly section?: string;
 }
 
-export type Param = NumberParam | ChoiceParam | CurveParam | FileParam;
-export type ParamValue = number | string | Curve;
+/** Places of the photo that were tapped, with their colours. */
+export interface SamplesParam {
+  readonly type: 'samples';
+  readonly label: string;
+  readonly most: number;
+  readonly at: readonly Sample[];
+  readonly section?: string;
+}
+
+/** A painting, named by its last stroke; strokes are kept beside versions. */
+export interface StrokesParam {
+  readonly type: 'strokes';
+  readonly label: string;
+  /** Nothing is painted. */
+  readonly at: '';
+  /** Strokes add up to a map of light in stops, instead of covering. */
+  readonly light?: true;
+  readonly section?: string;
+}
+
+/** Another layer, by its id. */
+export interface LayerParam {
+  readonly type: 'layer';
+  readonly label: string;
+  /** None. */
+  readonly at: '';
+  readonly section?: string;
+}
+
+/** A tapped place: where it is, from the photo's middle in shares of the long edge, and its OKLab colour, the mean of its surroundings. */
+const sampleSchema = z.strictObject({
+  x: z.number().min(-1.5).max(1.5),
+  y: z.number().min(-1.5).max(1.5),
+  l: z.number().min(-1).max(2),
+  a: z.number().min(-1).max(1),
+  b: z.number().min(-1).max(1),
+});
+export type Sample = z.infer<typeof sampleSchema>;
+
+export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam;
+export type ParamValue = number | string | Curve | readonly Sample[];
 export type Params = Readonly<Record<string, Param>>;
-type ValueOf<P extends Param> = P extends NumberParam ? number : P extends ChoiceParam | FileParam ? string : P extends CurveParam ? Curve : never;
+type ValueOf<P extends Param> = P extends NumberParam
+  ? number
+  : P extends ChoiceParam | FileParam | StrokesParam | LayerParam
+    ? string
+    : P extends CurveParam
+      ? Curve
+      : P extends SamplesParam
+        ? readonly Sample[]
+        : never;
+
+/**
+ * A control drawn on the photo, by the params that it moves. Places are from the photo's middle, they and lengths are shares of its long edge, angles degrees clockwise.
+ * `onPicture`: places and radii are shares of the finished picture's half sides instead.
+ */
+export type Handle =
+  /** An oval with an outer border and an inner one, which is a share of it. */
+  | {
+      readonly shape: 'oval';
+      readonly x: string;
+      readonly y: string;
+      readonly width: string;
+      readonly height: string;
+      readonly angle: string;
+      readonly inner: string;
+      readonly onPicture?: true;
+    }
+  /** A strip: half its whole width, and how far it fades on either side. */
+  | {
+      readonly shape: 'band';
+      readonly x: string;
+      readonly y: string;
+      readonly half: string;
+      readonly before: string;
+      readonly after: string;
+      readonly angle: string;
+    }
+  /** From where it begins to where it ends. */
+  | { readonly shape: 'ramp'; readonly x: string; readonly y: string; readonly length: string; readonly angle: string }
+  /** A tapped place and how far it reaches. */
+  | { readonly shape: 'spot'; readonly samples: string; readonly reach: string };
 export type Values<P extends Params = Params> = { readonly [K in keyof P]: ValueOf<P[K]> };
 
 /**
@@ -132,6 +210,8 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly auto?: (seen: Bytes) => Partial<Values<P>>;
   /** The one param that they are for, where it is one: a new layer begins with what was found, and the button stands beside its fader. */
   readonly autoFor?: Extract<keyof P, string>;
+  /** Its controls on the photo. */
+  readonly handle?: Handle;
   /**
    * What moves when a place of the photo is dragged up or down: `amount` goes from -1 to 1. The place is seen as the layer reads it. `section` is the leaf of the
    * controls that is open. Nothing, where no control governs the place.
@@ -178,10 +258,20 @@ export const straightCurve: Curve = {
 };
 export const toneCurve = (label: string, section?: string): CurveParam => ({ type: 'curve', label, at: straightCurve, ...(section && { section }) });
 
+/** A coordinate of a place on the uncropped photo, from its middle, in shares of its long edge. */
+export const place = (given: Given): NumberParam => length({ min: -1.5, max: 1.5, step: 0.002, ...given });
+export const samples = (label: string, most = 8): SamplesParam => ({ type: 'samples', label, most, at: [] });
+export const strokes = (label: string): StrokesParam => ({ type: 'strokes', label, at: '' });
+export const lights = (label: string): StrokesParam => ({ ...strokes(label), light: true });
+export const layer = (label: string): LayerParam => ({ type: 'layer', label, at: '' });
+
 function valueSchema(param: Param): z.ZodType {
   if (param.type === 'number') return z.number().min(param.min).max(param.max);
   if (param.type === 'curve') return curveSchema;
   if (param.type === 'file') return keptText(z.string()).max(200, 'A file name has at most 200 characters.');
+  if (param.type === 'samples') return z.array(sampleSchema).max(param.most, `${param.label}: at most ${param.most}.`);
+  if (param.type === 'strokes') return z.string().regex(/^([0-9a-f]{32}|live-\d+)?$/, 'A painting is named by 32 hexadecimal digits.');
+  if (param.type === 'layer') return z.string().regex(/^[a-z0-9-]{0,40}$/, 'A layer is named by its id.');
   return z.enum(param.options.map(({ id }) => id));
 }
 

@@ -5,7 +5,9 @@ import { channelMix } from './channel-mix';
 import { crossProcess } from './cross-process';
 import { cube } from './cube';
 import { curves } from './curves';
+import { dodgeBurn } from './dodge-burn';
 import { exposure } from './exposure';
+import { fill } from './fill';
 import { filmCharacter } from './film-character';
 import { grade } from './grade';
 import { grain } from './grain';
@@ -15,10 +17,12 @@ import { infrared } from './infrared';
 import { levels } from './levels';
 import { localContrast } from './local-contrast';
 import { monoMix } from './mono-mix';
+import { rampFill } from './ramp-fill';
 import { saturation } from './saturation';
 import { solarise } from './solarise';
 import { tone } from './tone';
 import { toning } from './toning';
+import { vignette } from './vignette';
 import { whiteBalance } from './white-balance';
 
 /** All kinds of layers, in the order of the rack. */
@@ -44,6 +48,10 @@ export const kinds = [
   infrared,
   grain,
   blur,
+  vignette,
+  fill,
+  rampFill,
+  dodgeBurn,
 ] as const;
 
 export type KindId = (typeof kinds)[number]['id'];

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { filmPlaceOf } from '../geometry/shape';
 import { defaults, figure, fromFader, kindOf, kinds, paramsSchema, parseFigure, stepped, toFader } from '.';
 import { readPam, writePam } from '../formats/pam';
 import { source } from '../work/image';
@@ -8,7 +9,7 @@ const params = kinds.flatMap((kind) =>
   Object.entries(kind.params as Params).flatMap(([name, param]) => (param.type === 'number' ? [[`${kind.id} ${name}`, param] as const] : [])),
 );
 const roundings = { plain: 0.0051, stops: 0.0051, percent: 0.0051, level: 0.0021, length: 0.0021, degrees: 0.51, micrometres: 0.51 };
-const place = { edge: 3000, x: 0, y: 0 };
+const place = filmPlaceOf({ width: 3000, height: 2000 });
 
 describe.each(kinds)('$id', (kind) => {
   const definition = kindOf(kind.id);
@@ -27,7 +28,7 @@ describe.each(kinds)('$id', (kind) => {
       const beyond =
         param.type === 'number'
           ? [param.min - 1, param.max + 1, NaN, Infinity, '1']
-          : [param.type === 'file' ? 'x'.repeat(201) : '', 1, { shape: 'smooth', nodes: [] }];
+          : [param.type === 'file' || param.type === 'strokes' ? 'x'.repeat(201) : '', 1, { shape: 'smooth', nodes: [] }];
       for (const bad of [...beyond, null]) expect(schema.safeParse({ ...values, [name]: bad }).success).toBe(false);
     }
     expect(schema.safeParse({ ...values, more: 1 }).success).toBe(false);

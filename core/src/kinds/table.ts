@@ -4,11 +4,15 @@ import { kindOf, kinds } from '.';
 
 export { families, kindOf, kinds };
 
+const WHAT = { samples: 'tapped places', strokes: 'what is painted', layer: 'another layer' } as const;
+const STORED = { samples: '[{ x, y, l, a, b }]', strokes: 'name of the last stroke', layer: 'id of a layer' } as const;
+
 /** A parameter's range and default in the units that people read. Lengths are of a photo of 6000 pixels. */
 export function rangeOf(param: Param): string {
   if (param.type === 'choice') return param.options.map(({ id }) => id).join(', ');
   if (param.type === 'curve') return 'a curve';
   if (param.type === 'file') return `a ${param.ending} file`;
+  if (param.type !== 'number') return WHAT[param.type];
   const say = (value: number): string => figure(param, value, 6000);
   return `${say(param.min)} to ${say(param.max)}, at first ${say(param.at)}`;
 }
@@ -30,5 +34,6 @@ export function stored(param: Param): string {
   if (param.type === 'choice') return 'text';
   if (param.type === 'curve') return '{ shape, nodes }';
   if (param.type === 'file') return 'name of a file beside it';
+  if (param.type !== 'number') return STORED[param.type];
   return `${param.min} to ${param.max} (${Number(param.at.toFixed(4))})`;
 }

@@ -2,7 +2,7 @@ import { kinds } from '../kinds';
 import { readStack } from '../stack/schema';
 import { readLook } from './look';
 
-const look = (rest: object): string => JSON.stringify({ look: 2, name: 'Try', ...rest });
+const look = (rest: object): string => JSON.stringify({ look: 3, name: 'Try', ...rest });
 
 describe('a look file', () => {
   it('needs no more than kinds: the rest has defaults', () => {
@@ -19,7 +19,14 @@ describe('a look file', () => {
     [look({ layers: [{ kind: 'tone', params: { brightness: 7 } }] }), 'layers.0.params.brightness', /<=1|at most|1/],
     [look({ layers: [], folder: 'x' }), 'folder', /no such field/],
     [look({ layers: [{ kind: 'group', layers: [{ kind: 'blur', strength: -1 }] }] }), 'layers.0.layers.0.strength', /0/],
-    [JSON.stringify({ look: 3, name: 'Later', layers: [] }), 'look', /2/],
+    [JSON.stringify({ look: 4, name: 'Later', layers: [] }), 'look', /3/],
+    [look({ layers: [{ kind: 'blur', mask: { parts: [{ id: 'a', part: 'cloud' }] } }] }), 'layers.0.mask.parts.0.part', /no part of that name/],
+    [look({ layers: [{ kind: 'blur', mask: { parts: [{ id: 'a', part: 'same-as', params: { layer: 'layer-1' } }] } }] }), 'layers', /in a circle/],
+    [
+      look({ layers: [{ kind: 'blur', mask: { parts: [{ id: 'a', part: 'brush', params: { strokes: '0'.repeat(32) } }] } }] }),
+      'layers',
+      /is painted/,
+    ],
     [look({ layers: [], name: '' }), 'name', /needs a name/],
     [look({ layers: Array.from({ length: 300 }, () => ({ kind: 'tone' })) }), 'layers', /at most 200/],
   ])('says what is wrong, and where: %s', (text, path, message) => {

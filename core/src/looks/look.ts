@@ -3,7 +3,8 @@ import { modeIds } from '../blend';
 import { kindOf, kinds, paramsSchema, type KindId } from '../kinds';
 import { level } from '../masks/curve';
 import { gateSchema } from '../masks/gate';
-import { checkSize, emptyStack, MASTER_MAX, type Layer, type Stack } from '../stack/schema';
+import { maskSchema } from '../masks/mask';
+import { allLayers, checkSize, emptyStack, MASTER_MAX, paintingsIn, wrongLink, type Layer, type Stack } from '../stack/schema';
 import { fromOlder } from '../stack/older';
 
 /** A layer of a look: as one of a version, but all that is not said has its default, and nobody has to think of ids. */
@@ -16,6 +17,8 @@ const channel = {
   gate: z
     .strictObject({ own: gateSchema.shape.own.default(level), beneath: gateSchema.shape.beneath.default(level) })
     .default({ own: level, beneath: level }),
+  masked: z.boolean().default(false),
+  mask: maskSchema.prefault({}),
 };
 
 interface GivenChannel {
@@ -25,6 +28,8 @@ interface GivenChannel {
   readonly blend: Layer['blend'];
   readonly reads: Layer['reads'];
   readonly gate: Layer['gate'];
+  readonly masked: boolean;
+  readonly mask: Layer['mask'];
 }
 type GivenLayer = GivenChannel &
   ({ readonly kind: 'group'; readonly layers: readonly GivenLayer[] } | { readonly kind: KindId; readonly params: Record<string, never> });
@@ -39,7 +44,7 @@ const layer: z.ZodType<GivenLayer> = z.lazy(() =>
 
 /** The file of a look. `look` is the number of the format: readers refuse one that they do not know. */
 export const lookSchema = z.strictObject({
-  look: z.literal(2),
+  look: z.literal(3),
   name: z.string().trim().min(1, 'A look needs a name.').max(60, 'A name has at most 60 characters.'),
   note: z.string().max(500).optional(),
   master: z.number().min(0).max(MASTER_MAX).default(1),
@@ -82,7 +87,12 @@ export function readLook(text: string): { look: Look; faults: [] } | { look: und
     if (given.kind === 'group') return { ...given, id, name: own ?? 'Group', layers: given.layers.map(whole) };
     return { ...given, id, name: own ?? kindOf(given.kind).label };
   };
-  return { look: { name, ...(note !== undefined && { note }), stack: { ...emptyStack, master, layers: layers.map(whole) } }, faults: [] };
+  const all = layers.map(whole);
+  const painted = allLayers(all).find((one) => paintingsIn(one).length > 0);
+  if (painted) return refused([{ path: 'layers', message: `“${painted.name}” is painted: strokes belong to a photo, a look has none.` }]);
+  const wrong = wrongLink(all);
+  if (wrong) return refused([{ path: 'layers', message: wrong }]);
+  return { look: { name, ...(note !== undefined && { note }), stack: { ...emptyStack, master, layers: all } }, faults: [] };
 }
 
 const refused = (faults: LookFault[]): { look: undefined; faults: LookFault[] } => ({ look: undefined, faults });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { families, kindOf, kinds, rangeOf, stored } from '../kinds/table';
 import { modes } from '../blend';
+import { partKindOf, partKinds } from '../masks/parts';
 import { lookSchema } from './look';
 
 /** The schema of a look file, for editors and other programs (JSON Schema, draft 2020-12). */
@@ -34,6 +35,22 @@ export function kindsPage(): string {
     'Made from the definitions in `core/src/kinds` and `core/src/blend/modes`. Lengths are shown for a photo with a long edge of 6000 pixels.',
     '',
     ...page,
+    '## Parts of masks',
+    '',
+    'A mask is a list of `parts`, each with its `id`, `on`, `join` (`add`, `take` or `within`), `inverted`, `amount`, `keep` (to edges), what it `reads` (`photo` or `below`) and its `params`; then `soften`, `density` and `inverted` of the whole. Places are from the middle of the photo, in shares of its long edge.',
+    '',
+    ...partKinds
+      .map(({ id }) => partKindOf(id))
+      .flatMap(({ id, label, note, params }) => [
+        `### ${label}`,
+        '',
+        `\`${id}\`. ${note}`,
+        '',
+        '| parameter | in a look file | on the desk |',
+        '| --- | --- | --- |',
+        ...Object.entries(params).map(([name, param]) => `| \`${name}\` | ${stored(param)} | ${rangeOf(param)} |`),
+        '',
+      ]),
     '## Blend modes',
     '',
     '| id | name | what it does |',

@@ -21,6 +21,8 @@ export interface Order {
   readonly gamut?: Gamut;
   /** A layer whose gate's histograms are wanted. */
   readonly watch?: string;
+  /** Instead of the picture, as greys: the mask of a layer, or what any live layer's mask lets through, `EVERY_MASK`. */
+  readonly mask?: string;
   /** Size of the tiles, for those who want another than the engine's own. */
   readonly tile?: TileSize;
   /** The part of the picture that is wanted; all of it, unless given. */
@@ -135,10 +137,10 @@ export class Engine {
   }
 
   /** The picture of a stack; undefined if it was stopped. Blocks its thread until it is done. */
-  render({ stack, format, gamut, watch, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
+  render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const program = compile(stack, place, this.names, watch === undefined ? undefined : { layer: watch }, gamut);
+    const program = compile(stack, place, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
     const tallies = program.watched ? this.clearedTallies() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);

@@ -31,6 +31,6 @@ export function foldable(steps: readonly Step[], layout: Layout): Set<Value> {
 
 /** Whether each channel comes from itself alone. */
 export function channelwise(step: Step): boolean {
-  if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
+  if (step.do === 'mix') return step.mask === undefined && !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
   return step.do === 'fade' || (step.do === 'point' && opOf(step.op).channelwise !== undefined);
 }

@@ -52,7 +52,7 @@ export class PixelFormats {
 }
 
 function takesRgb(step: Step): boolean {
-  if (step.do === 'mix') return !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
+  if (step.do === 'mix') return step.mask === undefined && !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
   if (step.do === 'fused') return step.alike && step.steps.every(takesRgb);
   return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
 }

@@ -252,7 +252,7 @@ export class Scanlines {
     };
   }
 
-  private act(step: Step, pixelFormat: PixelFormat, [a = 0, b = 0]: readonly number[], to: number): Act {
+  private act(step: Step, pixelFormat: PixelFormat, [a = 0, b = 0, c = 0]: readonly number[], to: number): Act {
     const { kernels: k, at } = this;
     const opaque = this.plan.source.layout.channels === 3;
     const table = (id: string): number => this.plan.tables[id] as number;
@@ -267,12 +267,14 @@ export class Scanlines {
       case 'mix': {
         const mix = k[mixName(step.mode, opaque)];
         const gate = opaque ? k.gate : k.gateAlpha;
-        const { strength, own, beneath, inside = false } = step;
+        const { strength, own, beneath, mask, inside = false } = step;
         const last = triples ? strength : 0;
-        if (!own && !beneath) return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last, inside);
+        if (!own && !beneath && mask === undefined)
+          return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last, inside);
         const amounts = this.scratch;
         return (_x, _y, n) => {
           k.level(amounts, n, strength);
+          if (mask !== undefined) k.lets(amounts, at[c] as number, n);
           if (own) gate(amounts, at[b] as number, n, table(own));
           if (beneath) gate(amounts, at[a] as number, n, table(beneath));
           mix(at[to] as number, at[a] as number, at[b] as number, n, strength, amounts, 0, inside);

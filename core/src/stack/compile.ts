@@ -1,11 +1,25 @@
-import type { Gate } from '../masks/gate';
+import { amountsOf } from '../masks/amounts';
 import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, type Space } from '../kinds';
-import { fromLinear, fromOklab, matrix, source, toLinear, toOklab, type Image, type Rows, type Table } from '../work/image';
+import {
+  either,
+  fromLinear,
+  fromOklab,
+  greys,
+  inverted,
+  matrix,
+  nothing,
+  source,
+  toLinear,
+  toOklab,
+  type Image,
+  type Rows,
+  type Table,
+} from '../work/image';
 import { opOf, undoes, type Content, type OpId } from '../work/ops';
 import type { ModeId } from '../blend';
-import type { Layer, Stack } from './schema';
+import { allLayers, type Layer, type Stack } from './schema';
 
 /** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `Names` live. */
 export type Value = number;
@@ -34,6 +48,8 @@ export type Step =
       readonly over: Value;
       readonly mode: ModeId;
       readonly strength: number;
+      /** Amounts by which it is mixed in. */
+      readonly mask?: Value;
       /** Tables of the gate, where it does anything. */
       readonly own?: string;
       readonly beneath?: string;
@@ -80,7 +96,7 @@ export class Names {
 
 /** Reads a value may come from. */
 export function inputsOf(step: Step): readonly Value[] {
-  if (step.do === 'mix') return [step.under, step.over];
+  if (step.do === 'mix') return step.mask === undefined ? [step.under, step.over] : [step.under, step.over, step.mask];
   if (step.do === 'fade') return [step.from, step.toward];
   if (step.do === 'point') return step.from;
   return [step.from];
@@ -108,8 +124,24 @@ export interface Watch {
   readonly layer: string;
 }
 
+/** What is wanted besides the picture, or instead of it. */
+export interface Asked {
+  readonly watch?: Watch | undefined;
+  readonly gamut?: Gamut | undefined;
+  /** Instead of the picture, as greys: the mask of a layer, by its id, or what any live layer's mask lets through. */
+  readonly mask?: string | undefined;
+}
+/** For `Asked.mask`: of all layers together. */
+export const EVERY_MASK = '*';
+
+/** A value, and how far it comes from what a mask let through: amounts, where only a part is read. */
+interface Read {
+  readonly value: Value;
+  readonly weight?: Value;
+}
+
 /** The program of a checked stack for a picture at its place. Layers that are off or at strength 0 leave no trace. */
-export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Watch, gamut: Gamut = 'srgb'): Program {
+export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, gamut = 'srgb', mask: shown }: Asked = {}): Program {
   const steps = new Map<Value, Step>();
   const tables = new Map<string, () => Float32Array>();
   const numbers = new Set<Value>();
@@ -134,37 +166,86 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Wa
   const gateTable = (c: Curve): string | undefined =>
     isLevel(c) ? undefined : table({ id: `curve ${JSON.stringify(c)}`, make: () => tabulate(curveFunction(c)) });
 
-  /** The value of an expression on what a layer reads. */
-  const valueOf = (image: Image, read: Value): Value => {
-    if (image.make === 'source') return read;
-    if (image.make === 'blur') {
-      const { sigmaPx } = image;
-      const from = valueOf(image.from, read);
-      const of = contentOf(from);
-      const to = emit(`blur ${sigmaPx} #${from}`, (made) => ({ do: 'blur', to: made, from, sigmaPx, ...(of === 'numbers' && { numbers: true }) }));
-      if (of === 'numbers') numbers.add(to);
-      return to;
-    }
-    if (image.make === 'mix') {
-      const { mode, strength } = image;
-      const [under, over] = [valueOf(image.under, read), valueOf(image.over, read)];
-      return emit(`mix ${mode} ${strength} - - #${under} #${over}`, (to) => ({ do: 'mix', to, under, over, mode, strength }));
-    }
-    const { op, numbers: given } = image;
-    const from = image.from.map((each) => valueOf(each, read));
+  const point = (op: OpId, from: readonly Value[], given: readonly number[] = [], made?: Table): Value => {
     const { takes, gives } = opOf(op);
     from.forEach((value, i) => {
       if (contentOf(value) !== takes[i]) throw new Error(`${op} takes ${takes[i]} as its input ${i + 1}, not ${contentOf(value)}`);
     });
-    const last = steps.get(from[0] as Value);
+    const last = from[0] === undefined ? undefined : steps.get(from[0]);
     if (last?.do === 'point' && undoes[op] === last.op) return last.from[0] as Value;
-    const id = image.table && table(image.table);
+    const id = made && table(made);
     const recipe = `${op} ${given.join(' ')} ${id ?? '-'} ${from.map((v) => `#${v}`).join(' ')}`;
-    const to = emit(recipe, (made) => ({ do: 'point', to: made, op, from, numbers: given, ...(id !== undefined && { table: id }) }));
+    const to = emit(recipe, (at) => ({ do: 'point', to: at, op, from, numbers: given, ...(id !== undefined && { table: id }) }));
     if (gives === 'numbers') numbers.add(to);
     return to;
   };
-  const resultOf = (layer: Layer, feed: Value): Value => {
+  const blur = (from: Value, sigmaPx: number): Value => {
+    const of = contentOf(from);
+    const to = emit(`blur ${sigmaPx} #${from}`, (made) => ({ do: 'blur', to: made, from, sigmaPx, ...(of === 'numbers' && { numbers: true }) }));
+    if (of === 'numbers') numbers.add(to);
+    return to;
+  };
+  const mixed = (rest: Omit<Extract<Step, { do: 'mix' }>, 'do' | 'to'>): Value => {
+    const { mode, strength, own, beneath, mask, under, over } = rest;
+    const recipe = `mix ${mode} ${strength} ${own ?? '-'} ${beneath ?? '-'} #${under} #${over}${mask === undefined ? '' : ` #${mask}`}`;
+    return emit(recipe, (to) => ({ do: 'mix', to, ...rest }));
+  };
+
+  /** A blur that takes in only what a mask let through: normalised convolution (H. Knutsson and C.-F. Westin 1993). Where nothing is near, the image stays as it is. */
+  const spread = ({ value, weight }: Required<Read>, sigmaPx: number): Required<Read> => {
+    const further = blur(weight, sigmaPx);
+    if (contentOf(value) === 'numbers') return { value: point('shared', [blur(point('both', [value, weight]), sigmaPx), further]), weight: further };
+    return { value: point('evened', [value, blur(point('weighed', [value, weight]), sigmaPx)]), weight: further };
+  };
+
+  /** The value of an expression on what a layer reads. */
+  const valueOf = (image: Image, read: Read): Read => {
+    switch (image.make) {
+      case 'source':
+        return read;
+      case 'photo':
+        return { value: PHOTO };
+      case 'blur': {
+        const { value, weight } = valueOf(image.from, read);
+        return weight === undefined ? { value: blur(value, image.sigmaPx) } : spread({ value, weight }, image.sigmaPx);
+      }
+      case 'mix': {
+        const { mode, strength } = image;
+        const [under, over, mask] = [image.under, image.over, image.mask].map((each) => each && valueOf(each, read)) as [
+          Read,
+          Read,
+          Read | undefined,
+        ];
+        const value = mixed({ under: under.value, over: over.value, mode, strength, ...(mask && { mask: mask.value }) });
+        return { value, ...furthest(under, over) };
+      }
+      case 'point': {
+        const from = image.from.map((each) => valueOf(each, read));
+        const value = point(
+          image.op,
+          from.map((each) => each.value),
+          image.numbers,
+          image.table,
+        );
+        return { value, ...furthest(...from) };
+      }
+    }
+  };
+  /** The weights of what was made of several images: as far as any of them reaches. */
+  const furthest = (...reads: readonly Read[]): { weight?: Value } => {
+    const weights = [...new Set(reads.flatMap(({ weight }) => (weight === undefined ? [] : [weight])))];
+    const [first, ...others] = weights;
+    return first === undefined ? {} : { weight: others.reduce((all, weight) => point('either', [all, weight]), first) };
+  };
+
+  const byId = new Map(allLayers(stack.layers).map((layer) => [layer.id, layer]));
+  /** The expression of a layer's mask; nothing, if it lets all through. A circle has been refused before. */
+  const maskOf = (id: string): Image | undefined => {
+    const layer = byId.get(id);
+    return layer && amountsOf(layer.mask, place, maskOf);
+  };
+
+  const resultOf = (layer: Layer, feed: Read): Read => {
     if (layer.kind === 'group') return through(layer.layers, feed);
     const kind = kindOf(layer.kind);
     const { enter, leave } = spaces[kind.space];
@@ -172,28 +253,42 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Wa
     return made === enter ? feed : valueOf(leave(made), feed);
   };
 
-  const mix = (under: Value, over: Value, { blend: mode, strength }: Layer, gate: Gate): Value => {
+  const mix = (under: Value, over: Value, { blend: mode, strength, gate }: Layer, mask: Value | undefined): Value => {
     if (mode === 'normal' && under === over) return under;
     const own = gateTable(gate.own);
     const beneath = gateTable(gate.beneath);
-    if (mode === 'normal' && strength === 1 && !own && !beneath) return over;
-    const recipe = `mix ${mode} ${strength} ${own ?? '-'} ${beneath ?? '-'} #${under} #${over}`;
-    return emit(recipe, (to) => ({ do: 'mix', to, under, over, mode, strength, ...(own && { own }), ...(beneath && { beneath }) }));
+    if (mode === 'normal' && strength === 1 && !own && !beneath && mask === undefined) return over;
+    return mixed({ under, over, mode, strength, ...(own && { own }), ...(beneath && { beneath }), ...(mask !== undefined && { mask }) });
   };
 
-  function through(layers: readonly Layer[], from: Value): Value {
-    return layers.reduce((image, layer) => {
+  const touched: Image[] = [];
+  let whole = false;
+
+  function through(layers: readonly Layer[], from: Read): Read {
+    return layers.reduce<Read>((image, layer) => {
       const live = layer.on && layer.strength > 0;
-      if (!live && watch?.layer !== layer.id) return image;
-      const result = resultOf(layer, layer.reads === 'photo' ? PHOTO : image);
-      if (watch?.layer === layer.id) watched = { own: result, beneath: image };
-      return live ? mix(image, result, layer, layer.gate) : image;
+      const asked = watch?.layer === layer.id;
+      if (!live && !asked) return image;
+      const amounts = maskOf(layer.id);
+      const mask = amounts && valueOf(amounts, { value: image.value }).value;
+      const feed = layer.reads === 'photo' ? { value: PHOTO, ...(image.weight !== undefined && { weight: image.weight }) } : image;
+      const { value, weight } = resultOf(layer, layer.masked && mask !== undefined ? { value: feed.value, weight: mask } : feed);
+      if (asked) watched = { own: value, beneath: image.value };
+      if (!live) return image;
+      if (amounts && shown === EVERY_MASK) touched.push(amounts);
+      else whole ||= layer.kind !== 'group';
+      const lands = layer.masked && mask !== undefined ? weight : mask;
+      return {
+        value: mix(image.value, value, layer, lands),
+        ...(image.weight !== undefined && furthest(image, { value, ...(weight !== undefined && { weight }) })),
+      };
     }, from);
   }
 
-  const image = through(stack.layers, PHOTO);
+  const image = through(stack.layers, { value: PHOTO }).value;
   const mastered = faded(image, stack.master);
-  const out = gamut === 'srgb' ? mastered : valueOf(fromLinear(matrix(toLinear(source), TO_P3)), mastered);
+  const finished = gamut === 'srgb' ? mastered : valueOf(fromLinear(matrix(toLinear(source), TO_P3)), { value: mastered }).value;
+  const out = shown === undefined ? finished : greysOf(shown);
 
   function faded(toward: Value, t: number): Value {
     if (t === 1 || toward === PHOTO) return toward;
@@ -201,7 +296,32 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, watch?: Wa
     return emit(`fade ${t} #${PHOTO} #${toward}`, (to) => ({ do: 'fade', to, from: PHOTO, toward, t }));
   }
 
-  return { steps: [...steps.values()], out, tables, numbers, ...(watched && { watched }) };
+  /** Amounts as a picture. What lies beneath a layer is what is beneath it in the whole stack. */
+  function greysOf(asked: string): Value {
+    const layer = byId.get(asked);
+    const all =
+      asked === EVERY_MASK
+        ? whole
+          ? undefined
+          : touched.reduce<Image | undefined>((a, b) => (a ? either(a, b) : b), undefined)
+        : layer && amountsOf({ ...layer.mask, on: true }, place, maskOf);
+    return valueOf(greys(all ?? inverted(nothing(place))), { value: beneathOf(asked) }).value;
+  }
+  function beneathOf(id: string): Value {
+    const below = (layers: readonly Layer[], from: Read): Read | undefined => {
+      for (const [i, layer] of layers.entries()) {
+        const before = (): Read => through(layers.slice(0, i), from);
+        if (layer.id === id) return before();
+        const inside = layer.kind === 'group' && allLayers(layer.layers).some((other) => other.id === id) ? below(layer.layers, before()) : undefined;
+        if (inside) return inside;
+      }
+      return undefined;
+    };
+    return below(stack.layers, { value: PHOTO })?.value ?? PHOTO;
+  }
+
+  const made = shown === undefined ? [...steps.values()] : slice([...steps.values()], [out], new Set());
+  return { steps: made, out, tables, numbers, ...(watched && shown === undefined && { watched }) };
 }
 
 /** The steps that some values need, in order. `have` are values that are at hand already. */

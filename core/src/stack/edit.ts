@@ -1,7 +1,7 @@
 import { kindOf, defaults, type KindId, type ParamValue } from '../kinds';
 import type { Bytes } from '../measure/bytes';
-import { openGate } from '../masks/gate';
-import { MAX_LAYERS, MAX_NESTING, type Group, type KindLayer, type Layer, type Stack } from './schema';
+import { emptyMask, linksOf, type Mask, type Part } from '../masks/mask';
+import { allLayers, MAX_LAYERS, MAX_NESTING, plainChannel, type Group, type KindLayer, type Layer, type Stack } from './schema';
 
 /** Where a layer goes: beside another, into a group as its last, or to the end of the stack. */
 export type Place = { readonly before: string } | { readonly after: string } | { readonly into: string } | 'end';
@@ -42,7 +42,9 @@ export function change(stack: Stack, id: string, to: (layer: Layer) => Layer): S
 }
 
 /** Takes a layer out, with all that is in it. Groups left empty go too. */
-export function remove(stack: Stack, id: string): Stack {
+export const remove = (stack: Stack, id: string): Stack => withoutLost(takenOut(stack, id), stack);
+
+function takenOut(stack: Stack, id: string): Stack {
   const walk = (layers: Layers): Layers =>
     layers.flatMap((layer): Layers => {
       if (layer.id === id) return [];
@@ -51,6 +53,25 @@ export function remove(stack: Stack, id: string): Stack {
       return inside.length === 0 && layer.layers.length > 0 ? [] : [withLayers(layer, inside)];
     });
   return withStack(stack, walk(stack.layers));
+}
+
+/** Masks that were the same as that of a layer which is gone: what was only that becomes its copy, a part beside others goes with it. */
+function withoutLost(stack: Stack, before: Stack): Stack {
+  const known = new Map(allLayers(before.layers).map((layer) => [layer.id, layer]));
+  const there = new Set(allLayers(stack.layers).map(({ id }) => id));
+  const maskOf = (id: string): Mask => {
+    const { parts, ...own } = known.get(id)?.mask ?? emptyMask;
+    const lost = (part: Part): boolean =>
+      part.part === 'same-as' && known.has(String(part.params['layer'])) && !there.has(String(part.params['layer']));
+    if (!parts.some(lost)) return { ...own, parts };
+    const [only] = parts;
+    const plain = only && parts.length === 1 && only.on && only.join === 'add' && !only.inverted && only.amount === 1 && only.keep === 0;
+    const target = plain ? maskOf(String(only.params['layer'])) : undefined;
+    if (target && own.on && own.soften === 0 && own.density === 1) return { ...target, inverted: target.inverted !== own.inverted };
+    return { ...own, parts: parts.filter((part) => !lost(part)) };
+  };
+  const lost = allLayers(stack.layers).filter(({ mask }) => linksOf(mask).some((id) => !there.has(id)));
+  return lost.reduce((all, { id }) => change(all, id, (layer) => ({ ...layer, mask: maskOf(id) })), stack);
 }
 
 /** Puts a layer in. */
@@ -72,7 +93,7 @@ export function move(stack: Stack, id: string, place: Place): Stack {
   const target = place === 'end' ? undefined : Object.values(place)[0];
   if (!layer || (target !== undefined && (target === id || (layer.kind === 'group' && find(layer.layers, target))))) return stack;
   if (target !== undefined && parentOf(stack.layers, id)?.layers.length === 1 && parentOf(stack.layers, id)?.id === target) return stack;
-  const moved = insert(remove(stack, id), layer, place);
+  const moved = insert(takenOut(stack, id), layer, place);
   return fits(moved) && find(moved.layers, id) ? moved : stack;
 }
 
@@ -83,7 +104,7 @@ export function groupWith(stack: Stack, id: string, onto: string, groupId: strin
   if (!layer || !target || id === onto || (layer.kind === 'group' && find(layer.layers, onto))) return stack;
   if (target.kind === 'group') return move(stack, id, { into: onto });
   const order = indexOf(stack.layers, id) < indexOf(stack.layers, onto) ? [layer, target] : [target, layer];
-  const grouped = change(remove(stack, id), onto, () => newGroup(groupId, order));
+  const grouped = change(takenOut(stack, id), onto, () => newGroup(groupId, order));
   return fits(grouped) && find(grouped.layers, groupId) ? grouped : stack;
 }
 
@@ -97,15 +118,14 @@ export function ungroup(stack: Stack, id: string): Stack {
   return withStack(stack, walk(stack.layers));
 }
 
-/** The stack as it is heard solo: only the given layers, with the groups they stand in and all that stands in them. */
+/** The stack as it is heard solo: only the given layers, with the groups they stand in and all that stands in them. The others are switched off: their masks may be used. */
 export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
   if (ids.size === 0) return stack;
   const walk = (layers: Layers): Layers =>
-    layers.flatMap((layer): Layer[] => {
-      if (ids.has(layer.id)) return [layer];
-      if (layer.kind !== 'group') return [];
-      const inside = walk(layer.layers);
-      return inside.length > 0 ? [withLayers(layer, inside)] : [];
+    mapSame(layers, (layer) => {
+      if (ids.has(layer.id)) return layer;
+      if (layer.kind === 'group' && allLayers(layer.layers).some(({ id }) => ids.has(id))) return withLayers(layer, walk(layer.layers));
+      return layer.on ? { ...layer, on: false } : layer;
     });
   return withStack(stack, walk(stack.layers));
 }
@@ -114,20 +134,10 @@ export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
 export function newLayer(kind: KindId, id: string, seen?: Bytes): KindLayer {
   const { label, params, auto, autoFor } = kindOf(kind);
   const found = seen && autoFor && auto ? (auto(seen) as Record<string, ParamValue>) : {};
-  return { id, kind, name: label, on: true, strength: 1, blend: 'normal', reads: 'below', gate: openGate, params: { ...defaults(params), ...found } };
+  return { ...plainChannel, id, kind, name: label, params: { ...defaults(params), ...found } };
 }
 
-export const newGroup = (id: string, layers: readonly Layer[]): Group => ({
-  id,
-  kind: 'group',
-  name: 'Group',
-  on: true,
-  strength: 1,
-  blend: 'normal',
-  reads: 'below',
-  gate: openGate,
-  layers,
-});
+export const newGroup = (id: string, layers: readonly Layer[]): Group => ({ ...plainChannel, id, kind: 'group', name: 'Group', layers });
 
 /** Whether a stack keeps within the limits of a version. */
 export const fits = (stack: Stack): boolean => countLayers(stack.layers) <= MAX_LAYERS && Math.max(0, ...stack.layers.map(depthOf)) <= MAX_NESTING;
@@ -147,24 +157,30 @@ const mapSame = (layers: Layers, f: (layer: Layer) => Layer): Layers => {
   return same(out, layers) ? layers : out;
 };
 
-/** The stack up to a layer: what lies beneath it, in its own group and before. */
+/** The stack up to a layer: what lies beneath it, in its own group and before. All else is switched off: its masks may be used. */
 export function beneath(stack: Stack, id: string): Stack {
   const upTo = (layers: readonly Layer[]): readonly Layer[] | undefined => {
     for (const [i, layer] of layers.entries()) {
-      if (layer.id === id) return layers.slice(0, i);
+      const rest = layers.slice(i + 1).map(switchedOff);
+      if (layer.id === id) return [...layers.slice(0, i), switchedOff(layer), ...rest];
       const inside = layer.kind === 'group' ? upTo(layer.layers) : undefined;
-      if (inside) return [...layers.slice(0, i), ...inside];
+      if (inside) return [...layers.slice(0, i), ...inside, ...rest];
     }
     return undefined;
   };
   return { ...stack, master: 1, layers: upTo(stack.layers) ?? stack.layers };
 }
 
+const switchedOff = (layer: Layer): Layer => (layer.on ? { ...layer, on: false } : layer);
+
 /** The steps from the photo to the whole look: the stack cut after each of its outermost layers that is on, with their names. */
 export function buildUp(stack: Stack): { readonly name: string; readonly stack: Stack }[] {
   const shown = stack.layers.filter(({ on, strength }) => on && strength > 0);
   return [
     { name: 'Photo', stack: { ...stack, layers: [] } },
-    ...shown.map(({ name }, i) => ({ name, stack: { ...stack, layers: shown.slice(0, i + 1) } })),
+    ...shown.map(({ name, id }) => {
+      const last = stack.layers.findIndex((layer) => layer.id === id);
+      return { name, stack: { ...stack, layers: stack.layers.map((layer, i) => (i > last ? switchedOff(layer) : layer)) } };
+    }),
   ];
 }

@@ -52,7 +52,7 @@ describe('a stack of schema 1', () => {
       layers: [old('tone', {}, { blend: before })],
     };
     const read = readStack(stack(group));
-    expect(read.schema).toBe(2);
+    expect(read.schema).toBe(3);
     expect(read.layers[0]).toMatchObject({ blend: now, layers: [{ blend: now }] });
   });
 

@@ -23,13 +23,13 @@ const isFields = (value: unknown): value is Fields => typeof value === 'object' 
 const named = (stem: string, id: string): string => (stem ? `${stem}${id.charAt(0).toUpperCase()}${id.slice(1)}` : id);
 
 /**
- * A stack or a look of schema 1 in the words of schema 2: other names of blend modes, and nine bands of hue where there were eight; each of the nine gets what the
- * eight did at its centre. Anything else is given back as it is, to be checked. Its size and depth must have been checked before.
+ * A stack or a look of schema 1 or 2 in the words of today. Schema 1 had other names of blend modes, and eight bands of hue where there are nine; each of the nine gets what the
+ * eight did at its centre. Schema 2 had no masks, which all have a default. Anything else is given back as it is, to be checked. Its size and depth must have been checked before.
  * @param number where it says which schema it has.
  */
 export function fromOlder(input: unknown, number: 'schema' | 'look'): unknown {
-  if (!isFields(input) || input[number] !== 1) return input;
-  return { ...input, [number]: 2, ...('layers' in input && { layers: layersOf(input['layers']) }) };
+  if (!isFields(input) || (input[number] !== 1 && input[number] !== 2)) return input;
+  return { ...input, [number]: 3, ...(input[number] === 1 && 'layers' in input && { layers: layersOf(input['layers']) }) };
 }
 
 const layersOf = (layers: unknown): unknown => (Array.isArray(layers) ? layers.map(layerOf) : layers);

@@ -3,7 +3,8 @@ import { modeIds } from '../blend';
 import { BexlenError } from '../errors';
 import { echoed, keptText, refusalOf } from '../refusals';
 import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
-import { gateSchema, type Gate } from '../masks/gate';
+import { gateSchema, openGate, type Gate } from '../masks/gate';
+import { emptyMask, linksOf, maskSchema, paintingsOf, type Mask } from '../masks/mask';
 import { kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
 import type { ModeId } from '../blend';
 import { fromOlder } from './older';
@@ -20,8 +21,22 @@ interface Channel {
   readonly strength: number;
   readonly blend: ModeId;
   readonly reads: 'below' | 'photo';
+  /** It reads only what its mask lets through: blurs take nothing else in, and what they spread may lie beyond the mask. */
+  readonly masked: boolean;
+  readonly mask: Mask;
   readonly gate: Gate;
 }
+
+/** A layer that is wholly there, wherever it lands. */
+export const plainChannel: Omit<Channel, 'id' | 'name'> = {
+  on: true,
+  strength: 1,
+  blend: 'normal',
+  reads: 'below',
+  masked: false,
+  mask: emptyMask,
+  gate: openGate,
+};
 
 export interface KindLayer extends Channel {
   readonly kind: KindId;
@@ -37,7 +52,7 @@ export type Layer = KindLayer | Group;
 
 /** What a version holds: geometry, layers, master. A reader refuses a schema number it does not know. */
 export interface Stack {
-  readonly schema: 2;
+  readonly schema: 3;
   readonly geometry: Geometry;
   /** 0..1.5: how much of the whole look is mixed in. */
   readonly master: number;
@@ -52,6 +67,8 @@ const channel = {
   strength: z.number().min(0).max(1),
   blend: z.enum(modeIds),
   reads: z.enum(['below', 'photo']),
+  masked: z.boolean().default(false),
+  mask: maskSchema.prefault({}),
   gate: gateSchema,
 };
 
@@ -63,13 +80,13 @@ export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
 );
 
 export const stackSchema: z.ZodType<Stack> = z.strictObject({
-  schema: z.literal(2),
+  schema: z.literal(3),
   geometry: geometrySchema.default(asItCame),
   master: z.number().min(0).max(MASTER_MAX),
   layers: z.array(layerSchema),
 });
 
-export const emptyStack: Stack = { schema: 2, geometry: asItCame, master: 1, layers: [] };
+export const emptyStack: Stack = { schema: 3, geometry: asItCame, master: 1, layers: [] };
 
 /**
  * A stack from outside, of this schema or an older one, checked. Size and depth are counted first, without recursion, so that no input can exhaust the checker.
@@ -83,7 +100,42 @@ export function readStack(input: unknown): Stack {
   const ids = allIds(result.data.layers);
   const twice = ids.find((id, i) => ids.indexOf(id) !== i);
   if (twice) throw badVersion(`Two layers have the id ${twice}.`);
+  const wrong = wrongLink(result.data.layers);
+  if (wrong) throw badVersion(wrong);
   return result.data;
+}
+
+/** All layers, with those in groups. */
+export const allLayers = (layers: readonly Layer[]): Layer[] =>
+  layers.flatMap((layer) => (layer.kind === 'group' ? [layer, ...allLayers(layer.layers)] : [layer]));
+
+/** What is wrong with masks that are the same as another layer's: one names a layer that is not there, or they go round in a circle. */
+export function wrongLink(layers: readonly Layer[]): string | undefined {
+  const byId = new Map(allLayers(layers).map((layer) => [layer.id, layer]));
+  for (const { name, mask } of byId.values()) {
+    const lost = linksOf(mask).find((id) => !byId.has(id));
+    if (lost !== undefined) return `The mask of “${echoed(name)}” is the same as that of a layer ${lost}, which is not there.`;
+  }
+  const clear = new Set<string>();
+  const circle = (id: string, above: ReadonlySet<string>): string | undefined => {
+    if (above.has(id)) return id;
+    if (clear.has(id)) return undefined;
+    const found = linksOf(byId.get(id)?.mask ?? emptyMask)
+      .map((next) => circle(next, new Set([...above, id])))
+      .find((it) => it !== undefined);
+    if (found === undefined) clear.add(id);
+    return found;
+  };
+  const found = [...byId.keys()].map((id) => circle(id, new Set())).find((id) => id !== undefined);
+  const layer = found === undefined ? undefined : byId.get(found);
+  return layer && `The mask of “${echoed(layer.name)}” would be the same as itself, in a circle.`;
+}
+
+/** Paintings that a layer names, by their last strokes: those of its mask, and those of its kind. */
+export function paintingsIn(layer: Layer): string[] {
+  if (layer.kind === 'group') return paintingsOf(layer.mask);
+  const own = Object.entries(kindOf(layer.kind).params).flatMap(([name, { type }]) => (type === 'strokes' ? [layer.params[name] as string] : []));
+  return [...paintingsOf(layer.mask), ...own.filter((name) => name !== '')];
 }
 
 const badVersion = (message: string): BexlenError =>
@@ -116,5 +168,4 @@ export function checkSize(input: unknown): void {
   }
 }
 
-const allIds = (layers: readonly Layer[]): string[] =>
-  layers.flatMap((layer) => (layer.kind === 'group' ? [layer.id, ...allIds(layer.layers)] : [layer.id]));
+const allIds = (layers: readonly Layer[]): string[] => allLayers(layers).map(({ id }) => id);

@@ -1,4 +1,6 @@
 import type { ModeId } from '../blend';
+import { inTurn, moveBy, type Matrix } from '../geometry/matrix';
+import type { FilmPlace } from '../geometry/shape';
 import { tabulate } from '../masks/curve';
 import { decode, encode } from '../pixels/colour';
 import type { OpId } from './ops';
@@ -15,9 +17,18 @@ export interface Table {
  */
 export type Image =
   | { readonly make: 'source' }
+  | { readonly make: 'photo' }
   | { readonly make: 'point'; readonly op: OpId; readonly from: readonly Image[]; readonly numbers: readonly number[]; readonly table?: Table }
   | { readonly make: 'blur'; readonly from: Image; readonly sigmaPx: number }
-  | { readonly make: 'mix'; readonly under: Image; readonly over: Image; readonly mode: ModeId; readonly strength: number };
+  | {
+      readonly make: 'mix';
+      readonly under: Image;
+      readonly over: Image;
+      readonly mode: ModeId;
+      readonly strength: number;
+      /** Amounts by which it is mixed in. */
+      readonly mask?: Image;
+    };
 
 const point = (op: OpId, from: readonly Image[], numbers: readonly number[] = [], table?: Table): Image => ({
   make: 'point',
@@ -29,6 +40,8 @@ const point = (op: OpId, from: readonly Image[], numbers: readonly number[] = []
 
 /** What a layer reads. */
 export const source: Image = { make: 'source' };
+/** The untouched photo, whatever a layer reads. */
+export const photo: Image = { make: 'photo' };
 
 /** colour * gain + offset. */
 export const affine = (from: Image, gain: number, offset: number): Image => point('affine', [from], [gain, offset]);
@@ -42,9 +55,9 @@ export const curves = (from: Image, table: Table): Image => point('curves', [fro
 /** Gaussian blur with a standard deviation in pixels of the picture that is being made. Under a fifth of a pixel nothing could be seen. */
 export const gaussian = (from: Image, sigmaPx: number): Image => (sigmaPx < 0.2 ? from : { make: 'blur', from, sigmaPx });
 
-/** One image mixed over another, 0..1 of it. */
-export const mix = (mode: ModeId, under: Image, over: Image, strength = 1): Image =>
-  strength === 0 ? under : { make: 'mix', under, over, mode, strength };
+/** One image mixed over another, 0..1 of it, by amounts if they are given. */
+export const mix = (mode: ModeId, under: Image, over: Image, strength = 1, mask?: Image): Image =>
+  strength === 0 ? under : { make: 'mix', under, over, mode, strength, ...(mask && { mask }) };
 
 /** A curve each for red, green and blue, by straight lines between entries; the table is of the kind Cube. */
 export const ramps = (from: Image, table: Table): Image => point('ramps', [from], [], table);
@@ -127,3 +140,119 @@ export const clear = (from: Image, lines: Image, amount: number, air: number): I
  */
 export const grain = (from: Image, cells: number, amount: number, tint: number, middle: number, seed: number, x: number, y: number): Image =>
   point('grain', [from], [cells, amount, tint, middle, seed, x, y]);
+
+/** A map from pixels to the photo as the kernels read it: by whole pixels, in room for twelve floats. */
+function mapTable(map: Matrix): number[] {
+  const whole = inTurn(moveBy(0.5, 0.5), map);
+  return [...whole.map((v) => v / whole[8]), 0, 0, 0];
+}
+/** Where pixels lie on the photo, or on the finished picture. */
+type Placed = Pick<FilmPlace, 'map' | 'edge'>;
+/** Amounts by place. */
+function placed(op: OpId, { map }: Placed, rest: readonly number[]): Image {
+  const numbers = [...mapTable(map), ...rest];
+  return point(op, [], [], { id: `${op} ${numbers.join(' ')}`, make: () => Float32Array.from(numbers) });
+}
+
+/** Share of a border in which an amount goes from none to all: at least a pixel and a half, so that no stairs are seen. */
+const leastPx = 1.5;
+/** One over a length, of at least so many pixels. */
+const steep = (length: number, { edge }: Placed): number => 1 / Math.max(length, leastPx / edge);
+
+export interface Oval {
+  /** Its middle, radii and angle (clockwise, in degrees), from the photo's middle in shares of the long edge. */
+  readonly x: number;
+  readonly y: number;
+  readonly across: number;
+  readonly down: number;
+  readonly angleDeg: number;
+  /** 0 an ellipse, 1 a rounded box. */
+  readonly box: number;
+  /** Where the inner border lies, as a share of the radii. */
+  readonly inner: number;
+}
+
+/** Amounts of an oval, 1 inside. */
+export function oval({ x, y, across, down, angleDeg, box, inner }: Oval, place: Placed): Image {
+  const angle = (angleDeg * Math.PI) / 180;
+  const radius = Math.min(across, down);
+  return placed('oval', place, [x, y, Math.cos(angle), Math.sin(angle), 1 / across, 1 / down, box, steep((1 - inner) * radius, place) * radius]);
+}
+
+export interface Strip {
+  /** A place, from the photo's middle in shares of the long edge, and the direction across the strip, in degrees clockwise from downwards. */
+  readonly x: number;
+  readonly y: number;
+  readonly angleDeg: number;
+  /** Where it begins and how long it takes to be whole; where it ends, and how long it takes to be gone before that. */
+  readonly from: number;
+  readonly rise: number;
+  readonly to: number;
+  readonly fall: number;
+}
+
+/** Amounts of a straight strip. */
+export function strip({ x, y, angleDeg, from, rise, to, fall }: Strip, place: Placed): Image {
+  const angle = (angleDeg * Math.PI) / 180;
+  return placed('strip', place, [x, y, -Math.sin(angle), Math.cos(angle), from, steep(rise, place), to, steep(fall, place)]);
+}
+
+/** Amounts from a small map of the whole photo, of so many values across; `id` names it with all that it depends on. */
+export function mapped(id: string, width: number, height: number, make: () => Float32Array, { map }: FilmPlace): Image {
+  const head = [...mapTable(map), width, height, Math.max(width, height), 0];
+  const table = (): Float32Array => {
+    const values = make();
+    const whole = new Float32Array(head.length + values.length);
+    whole.set(head);
+    whole.set(values, head.length);
+    return whole;
+  };
+  return point('mapped', [], [], { id: `mapped ${head.join(' ')} ${id}`, make: table });
+}
+
+/** Amounts of tones: none at `none`, all from `all` on; the same from the other end. */
+export const tones = (from: Image, [none, all, allTo, noneFrom]: readonly [number, number, number, number]): Image =>
+  point('tones', [from], [none, 1 / Math.max(all - none, 1e-4), noneFrom, 1 / Math.max(noneFrom - allTo, 1e-4)]);
+
+/** Amounts of OKLab colours (of an image in OKLab): all up to a distance, none from `soft` further on. */
+export function colours(from: Image, all: readonly (readonly [number, number, number])[], near: number, soft: number): Image {
+  const numbers = [all.length, near, 1 / Math.max(soft, 1e-4), 0, ...all.flatMap((colour) => [...colour, 0])];
+  return point('colours', [from], [], { id: `colours ${numbers.join(' ')}`, make: () => Float32Array.from(numbers) });
+}
+
+/**
+ * Amounts of edges: what tones vary by under a Gaussian window. Where they rise evenly that is the gradient times the window's deviation, the gradient at a scale in its
+ * normal form (T. Lindeberg, "Edge detection and ridge detection with automatic scale selection", 1998).
+ */
+export const edges = (from: Image, sigmaPx: number, least: number, soft: number): Image =>
+  point('edges', [gaussian(point('moments', [from]), sigmaPx)], [least, 1 / Math.max(soft, 1e-4)]);
+
+/** gain * amount + offset, held in 0..1. */
+export const scaled = (amounts: Image, gain: number, offset: number): Image =>
+  gain === 1 && offset === 0 ? amounts : point('scaled', [amounts], [gain, offset]);
+export const inverted = (amounts: Image): Image => scaled(amounts, -1, 1);
+export const either = (a: Image, b: Image): Image => point('either', [a, b]);
+export const both = (a: Image, b: Image): Image => point('both', [a, b]);
+/** The one at 0, the other at 1. */
+export const between = (a: Image, b: Image, t: number): Image => (t === 1 ? b : point('between', [a, b], [t]));
+/** Amounts that are nothing anywhere. */
+export const nothing = (place: FilmPlace): Image => scaled(strip({ x: 0, y: 0, angleDeg: 0, from: 0, rise: 1, to: 0, fall: 1 }, place), 0, 0);
+
+/** Amounts led along the edges of a picture: a guided filter (K. He et al. 2010). */
+export function alongEdges(amounts: Image, picture: Image, sigmaPx: number): Image {
+  const lines = point('fitShade', [gaussian(point('amountMoments', [picture, amounts]), sigmaPx)], [AMOUNT_EDGE]);
+  return point('guided', [picture, gaussian(lines, sigmaPx)]);
+}
+/** How uneven tones must be to count as an edge for amounts: some six levels of 8 bits. */
+const AMOUNT_EDGE = 6e-4;
+
+/** Linear light changed by stops that stand in amounts, times `stops`; see the kernel. */
+export const exposed = (light: Image, map: Image, stops: number, whites: number, soft: number): Image =>
+  point('exposed', [light, map], [stops, whites, soft]);
+
+/** What strokes make of amounts; and of a map of light, where they add up. */
+export const painted = (amounts: Image, table: Table): Image => point('brush', [amounts], [], table);
+export const lit = (amounts: Image, table: Table): Image => point('lights', [amounts], [], table);
+
+/** Amounts as a picture of greys. */
+export const greys = (amounts: Image): Image => point('greys', [amounts]);

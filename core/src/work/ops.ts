@@ -162,6 +162,86 @@ export const ops = {
       (d, a, _b, n, x, y) =>
         k.grain(d, a, n, x + left, y + top, cells, amount, tint, middle, seed, line),
   },
+  oval: { cost: 6, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table) },
+  strip: { cost: 5, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table) },
+  mapped: { cost: 8, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table) },
+  tones: {
+    cost: 3,
+    inside: true,
+    takes: ['colour'],
+    gives: 'numbers',
+    bind:
+      (k, [from = 0, rise = 1, to = 1, fall = 1]) =>
+      (d, a, _b, n) =>
+        k.tones(d, a, n, from, rise, to, fall),
+  },
+  colours: { cost: 6, inside: true, takes: ['colour'], gives: 'numbers', bind: (k, _, table) => (d, a, _b, n) => k.colours(d, a, n, table) },
+  edges: {
+    cost: 4,
+    inside: true,
+    takes: ['colour'],
+    gives: 'numbers',
+    bind:
+      (k, [from = 0, rise = 1]) =>
+      (d, a, _b, n) =>
+        k.edges(d, a, n, from, rise),
+  },
+  scaled: {
+    cost: 1,
+    inside: true,
+    takes: ['numbers'],
+    gives: 'numbers',
+    bind:
+      (k, [gain = 1, offset = 0]) =>
+      (d, a, _b, n) =>
+        k.scaled(d, a, n, gain, offset),
+  },
+  either: { cost: 2, inside: true, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.either(d, a, b, n) },
+  both: { cost: 2, inside: true, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.both(d, a, b, n) },
+  between: {
+    cost: 2,
+    inside: true,
+    takes: ['numbers', 'numbers'],
+    gives: 'numbers',
+    bind:
+      (k, [t = 0]) =>
+      (d, a, b, n) =>
+        k.fade(d, a, b, n, t),
+  },
+  amountMoments: { cost: 3, takes: ['colour', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.amountMoments(d, a, b, n) },
+  guided: { cost: 3, inside: true, takes: ['colour', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.guided(d, a, b, n) },
+  brush: {
+    cost: 30,
+    inside: true,
+    takes: ['numbers'],
+    gives: 'numbers',
+    bind: (k, _, table, line) => (d, a, _b, n, x, y) => k.brush(d, a, n, x, y, table, line),
+  },
+  lights: {
+    cost: 30,
+    takes: ['numbers'],
+    gives: 'numbers',
+    bind: (k, _, table, line) => (d, a, _b, n, x, y) => k.lights(d, a, n, x, y, table, line),
+  },
+  exposed: {
+    cost: 12,
+    takes: ['colour', 'numbers'],
+    gives: 'colour',
+    bind:
+      (k, [stops = 0, whites = 0, soft = 0]) =>
+      (d, a, b, n) =>
+        k.exposed(d, a, b, n, stops, whites, soft),
+  },
+  weighed: {
+    cost: 2,
+    premultiplied: true,
+    takes: ['colour', 'numbers'],
+    gives: 'numbers',
+    bind: (k) => (d, a, b, n) => k.weighed(d, a, b, n),
+  },
+  evened: { cost: 5, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.evened(d, a, b, n) },
+  shared: { cost: 3, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.shared(d, a, b, n) },
+  greys: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.greys(d, a, n) },
 } as const satisfies Record<string, Op>;
 
 export type OpId = keyof typeof ops;

@@ -4,9 +4,12 @@ import type { FilmPlace } from '../../src/geometry/shape';
 import { kindOf, type Space } from '../../src/kinds';
 import { curveFunction } from '../../src/masks/curve';
 import type { Gate } from '../../src/masks/gate';
+import type { Mask, Part } from '../../src/masks/mask';
+import { partKindOf } from '../../src/masks/parts';
 import { luma } from '../../src/pixels/colour';
-import type { Layer, Stack } from '../../src/stack/schema';
+import { allLayers, type Layer, type Stack } from '../../src/stack/schema';
 import { fromLinear, fromOklab, source, toLinear, toOklab, type Image } from '../../src/work/image';
+import { opOf } from '../../src/work/ops';
 import { gaussian } from './gaussian';
 import { Loops } from './loops';
 import { map, pixel, straight, type Four, type Whole } from './picture';
@@ -27,6 +30,7 @@ const exactly: Disturb = (image) => image;
  */
 export class LongWay {
   private readonly loops = new Loops();
+  private layers: readonly Layer[] = [];
 
   constructor(
     private readonly photo: Whole,
@@ -35,23 +39,93 @@ export class LongWay {
   ) {}
 
   picture(stack: Stack): Whole {
-    const look = this.through(stack.layers, this.photo);
-    return faded(this.photo, look, () => stack.master);
+    this.layers = allLayers(stack.layers);
+    const look = this.through(stack.layers, { image: this.photo });
+    return faded(this.photo, look.image, () => stack.master);
   }
 
-  private through(layers: readonly Layer[], from: Whole): Whole {
-    return layers.reduce((image, layer) => (layer.on ? this.mixed(image, layer) : image), from);
+  /** Amounts of a mask, a number for each pixel; nothing, if it lets all through. */
+  amounts({ on, parts, soften, density, inverted }: Mask, beneath: Whole): ((i: number) => number) | undefined {
+    const live = parts.filter((part) => part.on);
+    if (!on || (live.length === 0 && !inverted)) return undefined;
+    const [first] = live;
+    const start = first === undefined || first.join !== 'add' ? 1 : 0;
+    let sum = map(this.photo, () => [start, start, start, start]);
+    for (const part of live) {
+      const own = this.part(part, beneath);
+      sum = map(sum, (i) => {
+        const [a, b] = [at(sum, i), at(own, i)];
+        if (part.join === 'add') return splat(1 - (1 - a) * (1 - part.amount * b));
+        if (part.join === 'take') return splat(a * (1 - part.amount * b));
+        return splat(a * (1 - part.amount * (1 - b)));
+      });
+    }
+    const sigmaPx = soften * this.place.edge;
+    const softened = sigmaPx < 0.2 ? sum : this.disturb(gaussian(sum, sigmaPx), { sigmaPx });
+    return (i) => 1 - density * (1 - (inverted ? 1 - at(softened, i) : at(softened, i)));
   }
 
-  private mixed(image: Whole, layer: Layer): Whole {
-    const feed = layer.reads === 'photo' ? this.photo : image;
-    const result = this.disturb(this.resultOf(layer, feed), 'layer');
+  private part({ part, params, reads, keep, inverted }: Part, beneath: Whole): Whole {
+    const read = { image: reads === 'photo' ? this.photo : beneath };
+    const plain =
+      part === 'same-as'
+        ? this.sameAs(String(params['layer']), beneath)
+        : this.made(
+            partKindOf(part).work(params as never, this.place, source, () => undefined),
+            read,
+          ).image;
+    const led = keep === 0 ? plain : this.ledAlongEdges(plain);
+    return map(plain, (i) => {
+      const value = at(plain, i) + (at(led, i) - at(plain, i)) * keep;
+      return splat(inverted ? 1 - value : value);
+    });
+  }
+
+  private sameAs(id: string, beneath: Whole): Whole {
+    const layer = this.layers.find((one) => one.id === id);
+    const amounts = layer && this.amounts(layer.mask, beneath);
+    return map(this.photo, (i) => splat(amounts ? amounts(i) : 1));
+  }
+
+  /** A guided filter of amounts by the photo's tones: the line that fits best in each neighbourhood, and its mean. */
+  private ledAlongEdges(amounts: Whole): Whole {
+    const sigmaPx = 0.01 * this.place.edge;
+    const blurred = (image: Whole): Whole => this.disturb(gaussian(image, sigmaPx), { sigmaPx });
+    const means = blurred(
+      map(amounts, (i) => [tone0(this.photo, i), tone0(this.photo, i) ** 2, at(amounts, i), tone0(this.photo, i) * at(amounts, i)]),
+    );
+    const lines = blurred(
+      map(means, (i) => {
+        const [y, yy, p, py] = pixel(means, i);
+        const slope = (py - y * p) / (Math.max(yy - y * y, 0) + 6e-4);
+        return [slope, p - slope * y, 0, 0];
+      }),
+    );
+    return map(lines, (i) => {
+      const [slope, offset] = pixel(lines, i);
+      return splat(Math.min(1, Math.max(0, slope * tone0(this.photo, i) + offset)));
+    });
+  }
+
+  private through(layers: readonly Layer[], from: Read): Read {
+    return layers.reduce<Read>((image, layer) => (layer.on && layer.strength > 0 ? this.mixed(image, layer) : image), from);
+  }
+
+  private mixed(below: Read, layer: Layer): Read {
+    const { image } = below;
+    const amounts = this.amounts(layer.mask, image);
+    const feed: Read = { ...below, image: layer.reads === 'photo' ? this.photo : image };
+    const weight = amounts && layer.masked ? map(image, (i) => splat(amounts(i))) : feed.weight;
+    const made = this.resultOf(layer, { image: feed.image, ...(weight && { weight }) });
+    const result = this.disturb(made.image, 'layer');
     const open = gateOf(layer.gate, result, image);
+    const lands = amounts && layer.masked ? (i: number): number => at(made.weight as Whole, i) : (amounts ?? ((): number => 1));
     const blended = blend(layer.blend, image, result);
-    return faded(image, blended, (i) => layer.strength * open(i));
+    const mixed = faded(image, blended, (i) => layer.strength * lands(i) * open(i));
+    return { image: mixed, ...(below.weight && furthest([below, made])) };
   }
 
-  private resultOf(layer: Layer, feed: Whole): Whole {
+  private resultOf(layer: Layer, feed: Read): Read {
     if (layer.kind === 'group') return this.through(layer.layers, feed);
     const kind = kindOf(layer.kind);
     const made = kind.work(source, layer.params, this.place);
@@ -61,27 +135,68 @@ export class LongWay {
     return this.made(way.leave, this.made(made, this.made(way.enter, feed)));
   }
 
+  /** A blur takes in what it has weights for; where there is next to none, the image stays as it is. */
+  private blurred({ image, weight }: Read, sigmaPx: number, numbers: boolean): Read {
+    const blur = (of: Whole): Whole => this.disturb(gaussian(of, sigmaPx), { sigmaPx });
+    if (!weight) return { image: blur(image) };
+    const [sums, further] = [blur(map(image, (i) => pixel(image, i).map((v) => v * at(weight, i)))), blur(weight)];
+    const evened = map(image, (i) => {
+      const sum = pixel(sums, i);
+      if (numbers) return sum.map((v) => v / Math.max(at(further, i), 1e-4));
+      const alpha = pixel(image, i)[3];
+      return sum[3] > 1e-4 ? [...sum.slice(0, 3).map((v) => (v / sum[3]) * alpha), alpha] : pixel(image, i);
+    });
+    return { image: evened, weight: further };
+  }
+
   /** An expression, worked off step by step on whole images. */
-  private made(image: Image, read: Whole): Whole {
+  private made(image: Image, read: Read): Read {
     switch (image.make) {
       case 'source':
         return read;
-      case 'blur':
-        return this.disturb(gaussian(this.made(image.from, read), image.sigmaPx), image);
-      case 'mix': {
-        const [under, over] = [this.made(image.under, read), this.made(image.over, read)];
-        return faded(under, blend(image.mode, under, over), () => image.strength);
+      case 'photo':
+        return { image: this.photo };
+      case 'blur': {
+        return this.blurred(this.made(image.from, read), image.sigmaPx, isNumbers(image.from));
       }
-      case 'point':
-        return this.loops.run(
+      case 'mix': {
+        const [under, over, mask] = [this.made(image.under, read), this.made(image.over, read), image.mask && this.made(image.mask, read)];
+        const mixed = faded(under.image, blend(image.mode, under.image, over.image), (i) => image.strength * (mask ? at(mask.image, i) : 1));
+        return { image: mixed, ...furthest([under, over]) };
+      }
+      case 'point': {
+        const from = image.from.map((each) => this.made(each, read));
+        const made = this.loops.run(
           image.op,
           image.numbers,
           image.table,
-          image.from.map((from) => this.made(from, read)),
+          from.map((each) => each.image),
+          this.photo,
         );
+        return { image: made, ...furthest(from) };
+      }
     }
   }
 }
+
+/** An image, and how far it comes from what a mask let through. */
+interface Read {
+  readonly image: Whole;
+  readonly weight?: Whole;
+}
+const furthest = (reads: readonly Read[]): { weight?: Whole } => {
+  const [first, ...others] = [...new Set(reads.flatMap(({ weight }) => (weight ? [weight] : [])))];
+  if (!first) return {};
+  return { weight: others.reduce((all, one) => map(all, (i) => splat(1 - (1 - at(all, i)) * (1 - at(one, i)))), first) };
+};
+const isNumbers = (image: Image): boolean =>
+  image.make === 'blur' ? isNumbers(image.from) : image.make === 'point' && opOf(image.op).gives === 'numbers';
+const splat = (v: number): Four => [v, v, v, v];
+const at = (amounts: Whole, i: number): number => amounts.at[4 * i] as number;
+const tone0 = (image: Whole, i: number): number => {
+  const [r, g, b] = straight(pixel(image, i));
+  return luma([r, g, b]);
+};
 
 /** A layer that was made from what lies beneath takes its place. */
 const blend = (mode: ModeId, under: Whole, over: Whole): Whole => map(under, (i) => composite(modeOf(mode), pixel(under, i), pixel(over, i), 1, 0));

@@ -7,6 +7,8 @@ import { map, pixel, premultiplied, straight, type Four, type Whole } from './pi
 const [A, B, TO, LINE, TABLE] = [1 << 10, 1 << 16, 1 << 17, 1 << 18, 1 << 19];
 const PAGES = 64;
 
+type Size = Pick<Whole, 'width' | 'height'>;
+
 /** The readable loops of single pixels, each run over whole images row by row. */
 export class Loops {
   private readonly memory = newMemory(false);
@@ -19,12 +21,12 @@ export class Loops {
     this.floats = new Float32Array(this.memory.buffer);
   }
 
-  run(op: OpId, numbers: readonly number[], table: Table | undefined, [first, second]: readonly Whole[]): Whole {
-    if (!first) throw new Error(`${op} has no input`);
+  /** @param size of what an op without inputs makes. */
+  run(op: OpId, numbers: readonly number[], table: Table | undefined, [first, second]: readonly Whole[], size: Size): Whole {
     const { takes, gives, premultiplied: own = false, bind } = opOf(op);
     if (table) this.floats.set(table.make(), TABLE / 4);
     const run = bind(this.kernels, numbers, TABLE, LINE);
-    const { width, height } = first;
+    const { width, height } = size;
     const out = new Float64Array(4 * width * height);
     const row = (image: Whole, y: number, content: 'colour' | 'numbers' | undefined): Four[] =>
       Array.from({ length: width }, (_, x) => {
@@ -32,13 +34,13 @@ export class Loops {
         return content === 'colour' && !own ? straight(v) : v;
       });
     for (let y = 0; y < height; y++) {
-      this.floats.set(row(first, y, takes[0]).flat(), A / 4);
+      if (first) this.floats.set(row(first, y, takes[0]).flat(), A / 4);
       if (second) this.floats.set(row(second, y, takes[1]).flat(), B / 4);
       run(TO, A, B, width, 0, y);
       out.set(this.floats.subarray(TO / 4, TO / 4 + 4 * width), 4 * y * width);
     }
     const made = { width, height, at: out };
-    return gives === 'colour' && !own
+    return gives === 'colour' && !own && first
       ? map(made, (i) => premultiplied([...pixel(made, i).slice(0, 3), pixel(first, i)[3]] as unknown as Four))
       : made;
   }

@@ -1,0 +1,97 @@
+import { z } from 'zod';
+import { paramsSchema, type ParamValue } from '../kinds/define';
+import { isPart, partKindOf, partKinds, type PartId } from './parts';
+
+export const MOST_PARTS = 64;
+
+/** How a part joins what stands before it: 1 - (1 - a)(1 - b), a (1 - b), or a b. */
+export const joins = [
+  { id: 'add', label: 'Add', sign: '+' },
+  { id: 'take', label: 'Take away', sign: '−' },
+  { id: 'within', label: 'Keep within', sign: '∩' },
+] as const;
+export type Join = (typeof joins)[number]['id'];
+
+export interface Part {
+  readonly id: string;
+  readonly part: PartId;
+  readonly on: boolean;
+  readonly join: Join;
+  readonly inverted: boolean;
+  /** 0..1: how much of it is joined. */
+  readonly amount: number;
+  /** 0..1: how far it is led along the photo's own edges. */
+  readonly keep: number;
+  /** What it looks at, if it looks at the picture. */
+  readonly reads: 'photo' | 'below';
+  readonly params: Readonly<Record<string, ParamValue>>;
+}
+
+/** Where a layer lands. Without a live part, everywhere. */
+export interface Mask {
+  readonly on: boolean;
+  readonly parts: readonly Part[];
+  /** Standard deviation of a Gaussian over the whole mask, a fraction of the long edge. */
+  readonly soften: number;
+  /** 0..1: how much of it takes part; at 0 it lets all through. */
+  readonly density: number;
+  readonly inverted: boolean;
+}
+
+export const MOST_SOFTENING = 0.2;
+export const emptyMask: Mask = { on: true, parts: [], soften: 0, density: 1, inverted: false };
+
+const common = {
+  id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
+  on: z.boolean().default(true),
+  join: z.enum(joins.map(({ id }) => id)).default('add'),
+  inverted: z.boolean().default(false),
+  amount: z.number().min(0).max(1).default(1),
+  keep: z.number().min(0).max(1).default(0),
+  reads: z.enum(['photo', 'below']).default('photo'),
+};
+const ids = partKinds.map(({ id }) => id) as [PartId, ...PartId[]];
+const parts = ids.map((id) => z.strictObject({ ...common, part: z.literal(id), params: paramsSchema(partKindOf(id).params).prefault({}) }));
+
+const partSchema = z.discriminatedUnion('part', parts as never, {
+  error: ({ input }) =>
+    typeof input === 'object' && input !== null && 'part' in input && !isPart(String(input.part)) ? 'There is no part of that name.' : undefined,
+}) as unknown as z.ZodType<Part>;
+
+/** A mask from a version or a look; what is missing has its default. */
+export const maskSchema: z.ZodType<Mask> = z.strictObject({
+  on: z.boolean().default(true),
+  parts: z
+    .array(z.unknown())
+    .max(MOST_PARTS, `A mask takes at most ${MOST_PARTS} parts.`)
+    .pipe(z.array(partSchema))
+    .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, 'Two parts of a mask have the same id.')
+    .default([]),
+  soften: z.number().min(0).max(MOST_SOFTENING).default(0),
+  density: z.number().min(0).max(1).default(1),
+  inverted: z.boolean().default(false),
+});
+
+/** A part of a kind at its defaults. */
+export const newPart = (part: PartId, id: string, join: Join = 'add'): Part => ({
+  id,
+  part,
+  on: true,
+  join,
+  inverted: false,
+  amount: 1,
+  keep: 0,
+  reads: 'photo',
+  params: Object.fromEntries(Object.entries(partKindOf(part).params).map(([name, param]) => [name, param.at])),
+});
+
+/** Whether a mask leaves anything out at all. */
+export const masks = ({ on, parts: all, density, inverted }: Mask): boolean => on && density > 0 && (all.some((part) => part.on) || inverted);
+
+/** Layers whose masks a mask is the same as. */
+export const linksOf = ({ parts: all }: Mask): string[] =>
+  all.flatMap(({ part, params }) => (part === 'same-as' && params['layer'] !== '' ? [params['layer'] as string] : []));
+
+/** Paintings of a mask, by the names of their last strokes. */
+export const paintingsOf = ({ parts: all }: Mask): string[] =>
+  all.flatMap(({ part, params }) => (part === 'brush' && params['strokes'] !== '' ? [params['strokes'] as string] : []));

@@ -1,0 +1,14 @@
+import { strokes } from '../../kinds/define';
+import { painting } from '../../painting/table';
+import { nothing } from '../../work/image';
+import { definePart } from '../part';
+
+/** Painted by hand. */
+export const brush = definePart({
+  id: 'brush',
+  label: 'Brush',
+  note: 'Painted by hand.',
+  reads: false,
+  params: { strokes: strokes('Strokes') },
+  work: ({ strokes: name }, place) => painting(name, place, nothing(place)),
+});

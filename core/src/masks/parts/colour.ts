@@ -1,0 +1,39 @@
+import { choice, number, samples } from '../../kinds/define';
+import { alongEdges, both, colours, mapped, nothing, toOklab } from '../../work/image';
+import { definePart } from '../part';
+import { touching } from '../touching';
+
+/** How far an amount of the small map is led along the photo's edges, as a share of the long edge. */
+const REFINE = 1 / 256;
+
+/** What has the colour of one of the places that were tapped, by distance in OKLab; if wanted, only as far as it hangs together with them. */
+export const colour = definePart({
+  id: 'colour',
+  label: 'Colour',
+  note: 'What has the colour of a tapped place.',
+  reads: true,
+  params: {
+    samples: samples('Colours'),
+    tolerance: number({ label: 'Tolerance', min: 0, max: 0.5, at: 0.06, step: 0.002, middle: 0.1 }),
+    softness: number({ label: 'Softness', min: 0, max: 0.5, at: 0.06, step: 0.002, middle: 0.1 }),
+    where: choice('Where', [
+      { id: 'all', label: 'Everywhere' },
+      { id: 'touching', label: 'Only what touches' },
+    ]),
+  },
+  pick: { samples: 'samples', drag: 'tolerance' },
+  work: ({ samples: all, tolerance, softness, where }, place, picture) => {
+    if (all.length === 0) return nothing(place);
+    const amounts = colours(
+      toOklab(picture),
+      all.map(({ l, a, b }) => [l, a, b]),
+      tolerance,
+      softness,
+    );
+    const { sketch } = place;
+    if (where === 'all' || !sketch) return amounts;
+    const id = `touching ${JSON.stringify(all)} ${tolerance} ${softness}`;
+    const near = mapped(id, sketch.width, sketch.height, () => touching(sketch, all, tolerance + softness), place);
+    return both(amounts, alongEdges(near, picture, REFINE * place.edge));
+  },
+});

@@ -1,0 +1,27 @@
+import { toneLevel } from '../../kinds/define';
+import { tones as toneAmounts } from '../../work/image';
+import { definePart } from '../part';
+
+/** Tones from one to another, with soft ends; by the luma of encoded values. */
+export const tones = definePart({
+  id: 'tones',
+  label: 'Tones',
+  note: 'What is as bright as this.',
+  reads: true,
+  params: {
+    from: toneLevel({ label: 'From', at: 0.6 }),
+    to: toneLevel({ label: 'To', at: 1 }),
+    softFrom: toneLevel({ label: 'Softness below', at: 0.15 }),
+    softTo: toneLevel({ label: 'Softness above', at: 0.15 }),
+  },
+  pick: {
+    drag: 'softFrom',
+    values: ({ tone }) => ({ from: Math.max(0, tone - 0.06), to: Math.min(1, tone + 0.06), softFrom: 0.1, softTo: 0.1 }),
+  },
+  work: ({ from, to, softFrom, softTo }, _place, picture) => {
+    const [low, high] = [Math.min(from, to), Math.max(from, to)];
+    // What ends at black or at white takes all that lies beyond, too.
+    const [all, allTo] = [low <= 0 ? -8 : low, high >= 1 ? 9 : high];
+    return toneAmounts(picture, [all - Math.max(softFrom, 1e-3), all, allTo, allTo + Math.max(softTo, 1e-3)]);
+  },
+});

@@ -1,0 +1,28 @@
+import type { Painted, Stroke } from './stroke';
+
+const library = new Map<string, Painted>();
+
+/** Puts painted strokes where layers find them by name. */
+export const provideStroke = (name: string, painted: Painted): void => void library.set(name, painted);
+export const paintedOf = (name: string): Painted | undefined => library.get(name);
+export const forgetStroke = (name: string): void => void library.delete(name);
+
+/** A stroke that is being painted: it has a name for the moment only. */
+const LIVE = 'live-';
+export const liveName = (n: number): string => `${LIVE}${n}`;
+export const isLive = (name: string): boolean => name.startsWith(LIVE);
+
+/** Names of all strokes of a painting, the first one first, as far as they are at hand; and the first that is not. */
+export function strokesTo(name: string): { readonly names: readonly string[]; readonly missing?: string } {
+  const names: string[] = [];
+  let at = name;
+  while (at !== '') {
+    const painted = library.get(at);
+    if (!painted) return { names: names.reverse(), missing: at };
+    names.push(at);
+    at = painted.after;
+  }
+  return { names: names.reverse() };
+}
+
+export const strokeOf = (name: string): Stroke => (library.get(name) as Painted).stroke;
