@@ -15,7 +15,11 @@ export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: s
     stack,
     wish: { format: 'jpeg', quality: 92 },
     to,
-    cube: () => Promise.reject(new Error('no cubes here')),
+    supplies: {
+      cube: () => Promise.reject(new Error('no cubes here')),
+      painting: () => Promise.reject(new Error('no strokes here')),
+      sketch: () => Promise.reject(new Error('no sketch here')),
+    },
   });
 
 /** The same operations by sharp. */

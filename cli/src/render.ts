@@ -1,6 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { BexlenError, type Cube, type Gamut, type Look } from '@bexlen/core';
+import { BexlenError, SKETCH_EDGE, sketchOf, type Cube, type Gamut, type Look } from '@bexlen/core';
+import { decodeFitted } from '@bexlen/server/decode';
 import { inspect } from '@bexlen/server/inspect';
 import { make } from '@bexlen/server/make';
 import type { Wish } from '@bexlen/server/encode';
@@ -80,12 +81,18 @@ async function renderOne(
     throw new BexlenError('bad-request', 'The result would take the place of the photo.', 'Give another name with -o.');
   const half = `${to}.part-${process.pid}`;
   try {
+    const source = { file: photo, depth, alpha };
     const work = {
-      source: { file: photo, depth, alpha },
+      source,
       stack: order.look.stack,
       wish,
       to: half,
-      cube: order.cube,
+      supplies: {
+        cube: order.cube,
+        // A look names no strokes.
+        painting: () => Promise.resolve([]),
+        sketch: async () => sketchOf(await decodeFitted(source, SKETCH_EDGE)),
+      },
       ...(order.size && { size: order.size }),
     };
     await make(workshop, work, { progress: (share) => progress(`${path.basename(photo)}  ${Math.round(share * 100)} %`) });

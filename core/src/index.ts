@@ -30,6 +30,11 @@ export type {
   Param,
   Params,
   ParamValue,
+  SamplesParam,
+  StrokesParam,
+  LayerParam,
+  Handle,
+  Sample,
   Unit,
   Values,
 } from './kinds';
@@ -38,9 +43,12 @@ export { openGate, type Gate, type GateSide } from './masks/gate';
 export { decode, encode, hexOf } from './pixels/colour';
 export { byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } from './pixels/picture';
 export { instantiate, newMemory, type Kernels } from './pixels/kernels';
-export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
+export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, toPhoto, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
 export * from './geometry/crop';
-export { copies, filmPlaceOf, isPicture, shapeOf, type FilmPlace, type Patch, type Shape } from './geometry/shape';
+export { copies, filmPlaceOf, isPicture, shapeOf, SKETCH_EDGE, type FilmPlace, type Patch, type Shape, type Sketch } from './geometry/shape';
+export { inverse, inTurn, mapped, moveBy, scaleBy, type Matrix } from './geometry/matrix';
+export { sketchOf } from './formats/sketch';
+export { layersWithout, needsSketch, paintingsOfStack } from './painting/needs';
 export { MOST_CUBE_TEXT, cubeLabel, cubesIn, provideCube, readCube, writeCube, type Cube } from './formats/cube';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { keptText, type Stack } from '@bexlen/core';
+import { keptText, paintedSchema, type Stack } from '@bexlen/core';
 
 /** What goes over the wire between the app and the server. Both sides check with these. */
 export const PIXEL_EDGES = [256, 1024, 1536, 2048] as const;
@@ -67,7 +67,11 @@ export const version = z.object({
 });
 export type Version = z.infer<typeof version>;
 
-export const newVersion = z.strictObject({ name, steps: z.array(step).min(1).max(MAX_STEPS), cursor: z.number().int().min(0) });
+/** Strokes that steps name and that the server may not have yet, each after the one that it follows. */
+export const MOST_SENT_STROKES = 5000;
+const strokes = z.array(paintedSchema).max(MOST_SENT_STROKES, `At most ${MOST_SENT_STROKES} strokes are sent at once.`).default([]);
+
+export const newVersion = z.strictObject({ name, steps: z.array(step).min(1).max(MAX_STEPS), cursor: z.number().int().min(0), strokes });
 export type NewVersion = z.infer<typeof newVersion>;
 
 /** Replaces the steps from `from` on, of the revision that is named. */
@@ -78,6 +82,7 @@ export const versionChange = z.strictObject({
   from: z.number().int().min(0),
   steps: z.array(step).max(MAX_STEPS),
   cursor: z.number().int().min(0),
+  strokes,
 });
 export type VersionChange = z.infer<typeof versionChange>;
 export const versionName = z.strictObject({ name });
@@ -88,6 +93,9 @@ export const exportWish = z.discriminatedUnion('format', [
   z.strictObject({ versionId: id, format: z.literal('png'), depth: z.union([z.literal(8), z.literal(16)]) }),
 ]);
 export type ExportWish = z.infer<typeof exportWish>;
+
+/** The strokes of a painting, the first one first, and the one before them that is lost. */
+export const painting = z.object({ strokes: z.array(paintedSchema), missing: z.string().optional() });
 
 export const cubeKept = z.object({ name: z.string() });
 

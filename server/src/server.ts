@@ -13,16 +13,19 @@ import { headers, site } from './http/site';
 import { Readers } from './images/readers';
 import { Workshop } from './jobs/workshop';
 import { Exporter } from './jobs/exporter';
+import { Stores } from './jobs/supplies';
 import { Thumbs } from './jobs/thumbs';
 import type { EngineFiles } from './jobs/pool';
 import type { Log } from './log';
 import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { photoRoutes } from './routes/photos';
+import { strokeRoutes } from './routes/strokes';
 import { versionRoutes } from './routes/versions';
 import { openDb } from './store/db';
 import { removeStrays } from './store/originals';
 import { allHashes } from './store/photos';
+import { forgetStrokes } from './store/strokes';
 import { seed } from './seed';
 
 export interface Settings {
@@ -53,20 +56,23 @@ export async function start(settings: Settings): Promise<Running> {
   const db = await openDb(folder.database, settings.migrations);
   const strays = await removeStrays(folder, await allHashes(db));
   if (strays > 0) log.warn({ strays }, 'originals were removed that no photo names');
+  const unnamed = await forgetStrokes(db);
+  if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
   const readers = new Readers(settings.reader);
   const checks = new Checks(settings.checks);
   if (settings.demo) await seed(db, folder, readers, settings.demo);
 
+  const stores = new Stores(db, folder, readers, checks);
   const news = createChannel();
   const exporter = new Exporter(
     db,
     folder,
-    checks,
+    stores,
     new Workshop(settings.engine, Math.min(4, os.availableParallelism())),
     log,
     (job) => void news.broadcast(job, 'export'),
   );
-  const thumbs = new Thumbs(db, folder, readers, checks, new Workshop(settings.engine, 1));
+  const thumbs = new Thumbs(db, folder, readers, stores, new Workshop(settings.engine, 1));
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: false }));
@@ -78,6 +84,7 @@ export async function start(settings: Settings): Promise<Running> {
     versionRoutes(db, thumbs, checks),
     exportRoutes(db, folder, exporter, news),
     cubeRoutes(folder, checks),
+    strokeRoutes(db),
   );
   app.use('/api', () => {
     throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');

@@ -8,6 +8,7 @@ import { Checks } from '../src/http/checks';
 import { Readers } from '../src/images/readers';
 import { importPhoto } from '../src/importer';
 import { Exporter } from '../src/jobs/exporter';
+import { Stores } from '../src/jobs/supplies';
 import { Workshop } from '../src/jobs/workshop';
 import { newLog } from '../src/log';
 import { openDb, type Db } from '../src/store/db';
@@ -62,7 +63,7 @@ it('the queue of exports outlives what the database cannot write, tells what bec
   const exporter = new Exporter(
     failing(() => fault),
     folder,
-    checks,
+    new Stores(db, folder, readers, checks),
     new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1),
     newLog('silent'),
     (job) => told.push(job),

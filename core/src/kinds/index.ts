@@ -68,6 +68,25 @@ export function kindOf(id: string): Kind {
 export const isKind = (id: string): id is KindId => byId.has(id);
 
 export { defaults, families, paramsSchema, straightCurve } from './define';
-export type { Board, Family, Kind, NumberParam, Param, Params, ParamValue, CurveParam, ChoiceParam, FileParam, Space, Unit, Values } from './define';
+export type {
+  Board,
+  Family,
+  Handle,
+  Kind,
+  NumberParam,
+  Param,
+  Params,
+  ParamValue,
+  CurveParam,
+  ChoiceParam,
+  FileParam,
+  LayerParam,
+  Sample,
+  SamplesParam,
+  Space,
+  StrokesParam,
+  Unit,
+  Values,
+} from './define';
 export { figure, fromFader, parseFigure, stepped, stripValues, toFader } from './figure';
 export { levelPlaces, levelsPlaced, type Five } from './levels';

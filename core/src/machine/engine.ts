@@ -1,6 +1,6 @@
 import { Heap } from '../pixels/heap';
 import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
-import { copies, filmPlaceOf, type FilmPlace, type Shape } from '../geometry/shape';
+import { copies, filmPlaceOf, type FilmPlace, type Shape, type Sketch } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import { compile, Names, type Gamut } from '../stack/compile';
 import { control, CONTROL_WORDS, Pool } from './pool';
@@ -59,6 +59,8 @@ export const heapIn = (memory: WebAssembly.Memory): Heap => new Heap(memory, FOO
 /** One photo in memory, and whatever stack is asked for, made of it. */
 export class Engine {
   readonly controlWords: Int32Array;
+  /** The whole photo, small, for those who open one; until it is set, what asks for it is told of nothing. */
+  sketch: Sketch | undefined;
   private readonly pool: Pool;
   private names = new Names();
   /** Photo as it was opened. */
@@ -140,7 +142,7 @@ export class Engine {
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const program = compile(stack, place, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
+    const program = compile(stack, this.sketch ? { ...place, sketch: this.sketch } : place, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
     const tallies = program.watched ? this.clearedTallies() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);

@@ -1,7 +1,9 @@
 import { BexlenError, type FaultCode } from '../errors';
 import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import { provideCube, type Cube } from '../formats/cube';
-import type { FilmPlace, Shape } from '../geometry/shape';
+import type { FilmPlace, Shape, Sketch } from '../geometry/shape';
+import { provideStroke } from '../painting/library';
+import type { Painted } from '../painting/stroke';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
 import type { Gamut } from '../stack/compile';
@@ -37,6 +39,10 @@ export type ToWorker =
     }
   /** A colour table that stacks may name. */
   | { readonly type: 'cube'; readonly name: string; readonly cube: Cube }
+  /** Painted strokes that stacks may name, by their names. */
+  | { readonly type: 'strokes'; readonly strokes: readonly (readonly [name: string, painted: Painted])[] }
+  /** The photo of all slots, small. */
+  | { readonly type: 'sketch'; readonly sketch: Sketch }
   /** Asks for the place of a photo in shared memory, to be filled from outside. */
   | { readonly type: 'room'; readonly layout: Layout }
   | { readonly type: 'open'; readonly slot: Slot; readonly layout: Layout; readonly bytes: Uint8Array; readonly place?: FilmPlace }
@@ -49,6 +55,7 @@ export type ToWorker =
       readonly stack: Stack;
       readonly format: StoreFormat;
       readonly watch?: string;
+      readonly mask?: string;
       readonly gamut?: Gamut;
       readonly area?: Rect;
       readonly spend?: boolean;
@@ -93,6 +100,7 @@ export function startWorker(wire: Wire): void {
     chain = chain.then(async () => {
       try {
         if (data.type === 'cube') return provideCube(data.name, data.cube);
+        if (data.type === 'strokes') return data.strokes.forEach(([name, painted]) => provideStroke(name, painted));
         if (data.type === 'assist') return await assist(data, wire);
         if (data.type === 'begin') {
           lead = await Lead.begin(data);
@@ -101,6 +109,7 @@ export function startWorker(wire: Wire): void {
         if (!lead) throw new Error('the pool has not begun');
         if (data.type === 'open') return lead.open(data);
         if (data.type === 'shape') return lead.shape(data);
+        if (data.type === 'sketch') return lead.sketch(data.sketch);
         if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromWorker);
         return lead.render(data, wire);
       } catch (error) {
@@ -121,6 +130,7 @@ async function assist({ module, memory, part, parts, lead }: Extract<ToWorker, {
 
 class Lead {
   private readonly engines = new Map<Slot, Engine>();
+  private drawn: Sketch | undefined;
 
   private constructor(
     private readonly newEngine: (slot: Slot) => Engine,
@@ -150,12 +160,17 @@ class Lead {
     this.opened(slot).shape(shape, spend);
   }
 
+  sketch(sketch: Sketch): void {
+    this.drawn = sketch;
+    this.engines.forEach((engine) => (engine.sketch = sketch));
+  }
+
   room(layout: Layout): Uint8Array {
     if (!this.shared) throw new Error('memory that is not shared cannot be filled from outside');
     return this.engine('photo').open(layout);
   }
 
-  render({ slot, id, stack, format, watch, gamut, area, spend, band }: Extract<ToWorker, { type: 'render' }>, wire: Wire): void {
+  render({ slot, id, stack, format, watch, mask, gamut, area, spend, band }: Extract<ToWorker, { type: 'render' }>, wire: Wire): void {
     const engine = this.opened(slot);
     const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
       // Only the picture itself is stopped or followed.
@@ -167,6 +182,7 @@ class Lead {
       format,
       begun,
       ...(watch !== undefined && { watch }),
+      ...(mask !== undefined && { mask }),
       ...(gamut && { gamut }),
       ...(area && { area }),
       ...(spend && { spend }),
@@ -185,6 +201,7 @@ class Lead {
 
   private engine(slot: Slot): Engine {
     const engine = this.engines.get(slot) ?? this.newEngine(slot);
+    engine.sketch = this.drawn;
     this.engines.set(slot, engine);
     return engine;
   }

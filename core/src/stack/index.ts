@@ -8,16 +8,20 @@
 export * from './edit';
 export * from './reach';
 export {
+  allLayers,
   emptyStack,
   layerSchema,
   MASTER_MAX,
   MAX_LAYERS,
   MAX_NESTING,
+  paintingsIn,
+  plainChannel,
   readStack,
   stackSchema,
+  wrongLink,
   type Group,
   type KindLayer,
   type Layer,
   type Stack,
 } from './schema';
-export type { Gamut } from './compile';
+export { EVERY_MASK, type Gamut } from './compile';

@@ -2,17 +2,15 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { ExportJob } from '../api';
 import type { Folder } from '../folder';
-import type { Checks } from '../http/checks';
 import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
-import type { Cube } from '@bexlen/core';
-import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
 import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
 import { sourceOf } from '../store/originals';
 import { photoRow } from '../store/photos';
 import { make } from './make';
 import { ExportStates } from './states';
+import type { Stores } from './supplies';
 import type { Workshop } from './workshop';
 
 const TICK_MS = 200;
@@ -35,7 +33,7 @@ export class Exporter {
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
-    private readonly checks: Checks,
+    private readonly stores: Stores,
     private readonly workshop: Workshop,
     private readonly log: Log,
     private readonly tell: Listener,
@@ -121,8 +119,7 @@ export class Exporter {
     const source = sourceOf(this.folder, photo);
     const wish = job.format === 'jpeg' ? { format: job.format, quality: job.quality ?? 92 } : { format: job.format, depth: job.depth };
     const progress = (share: number): void => void (current.progress = share);
-    const cube = (name: string): Promise<Cube> => loadCube(this.folder, this.checks, name);
-    return make(this.workshop, { source, stack, wish, to, cube }, { signal: current.stop.signal, progress });
+    return make(this.workshop, { source, stack, wish, to, supplies: this.stores.of(photo, true) }, { signal: current.stop.signal, progress });
   }
 
   private async fail(id: string, error: unknown): Promise<void> {

@@ -4,16 +4,22 @@ import {
   fitted,
   isPicture,
   longEdge,
+  nameOf,
+  needsSketch,
+  paintingsOfStack,
   pictureSize,
   shapeOf,
   type Cube,
   type Layout,
+  type Painted,
   type Shape,
+  type Sketch,
   type Stack,
 } from '@bexlen/core';
 import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../images/decode';
 import { encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
 import { JpegStrips, stripsFit } from '../images/strips';
+import type { Pool } from './pool';
 import type { Workshop } from './workshop';
 
 export interface Work {
@@ -24,10 +30,17 @@ export interface Work {
   readonly size?: number;
   /** Where the photo's pixels come from, to fit a long edge; from the original, unless given. */
   readonly fittedTo?: (edge: number) => Promise<Decoded>;
-  /** Where the colour tables come from that the stack names. */
-  readonly cube: (name: string) => Promise<Cube>;
+  readonly supplies: Supplies;
   /** File that is written. */
   readonly to: string;
+}
+
+/** Where things come from that a stack names. */
+export interface Supplies {
+  readonly cube: (name: string) => Promise<Cube>;
+  /** Strokes of a painting that a layer names. Throws where some are lost, unless the picture may be made without. */
+  readonly painting: (name: string, layer: string) => Promise<readonly Painted[]>;
+  readonly sketch: () => Promise<Sketch>;
 }
 
 export interface Watch {
@@ -49,7 +62,7 @@ const STRIP = 256;
  * Throws `cancelled` when it was stopped; what was written by then is the caller's to remove.
  */
 export async function make(workshop: Workshop, work: Work, { signal, progress }: Watch = {}): Promise<number> {
-  const { stack, wish, to, cube } = work;
+  const { stack, wish, to, supplies } = work;
   const [hired, photo] = await Promise.allSettled([workshop.hire(), photoFor(work)]);
   if (hired.status === 'rejected') throw hired.reason;
   const pool = hired.value;
@@ -60,7 +73,7 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
     if (photo.status === 'rejected') throw photo.reason;
     const { pixels, shape } = photo.value;
     check(signal);
-    for (const name of new Set(cubesIn(stack.layers))) pool.provide(name, await cube(name));
+    await supply(pool, stack, supplies);
     await pool.open(pixels);
     check(signal);
     if (shape) pool.shape(shape);
@@ -82,6 +95,15 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
     clearInterval(ticks);
     signal?.removeEventListener('abort', stop);
   }
+}
+
+async function supply(pool: Pool, stack: Stack, { cube, painting, sketch }: Supplies): Promise<void> {
+  for (const name of new Set(cubesIn(stack.layers))) pool.provide({ type: 'cube', name, cube: await cube(name) });
+  for (const [name, layer] of paintingsOfStack(stack)) {
+    const strokes = await painting(name, layer.name);
+    pool.provide({ type: 'strokes', strokes: strokes.map((painted) => [nameOf(painted), painted] as const) });
+  }
+  if (needsSketch(stack)) pool.provide({ type: 'sketch', sketch: await sketch() });
 }
 
 /** The photo, and how the picture is shaped out of it, where its geometry does anything. */

@@ -5,7 +5,6 @@ import {
   BexlenError,
   control,
   newMemory,
-  type Cube,
   type FromWorker,
   type Gamut,
   type Shape,
@@ -97,9 +96,9 @@ export class Pool {
     if (message.type === 'room') await into(message.bytes);
   }
 
-  /** Gives it a colour table that a stack names. */
-  provide(name: string, cube: Cube): void {
-    this.lead.postMessage({ type: 'cube', name, cube } satisfies ToWorker);
+  /** Gives it what a stack names: a colour table, strokes; or the sketch of its photo. */
+  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'sketch' }>): void {
+    this.lead.postMessage(thing);
   }
 
   /** Makes the picture that the first layer reads; the photo's own bytes are let go. */

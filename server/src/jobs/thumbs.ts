@@ -5,14 +5,13 @@ import { isAsItCame, readPam, type Stack } from '@bexlen/core';
 import { PIXEL_EDGES, THUMB_EDGE } from '../api';
 import type { Folder } from '../folder';
 import type { Decoded } from '../images/decode';
-import type { Checks } from '../http/checks';
 import type { Readers } from '../images/readers';
-import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
 import { derivedPath, fittedFile, pixelsOnce, sourceOf, thumbFile } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { stackOf } from '../store/versions';
 import { make } from './make';
+import type { Stores } from './supplies';
 import type { Workshop } from './workshop';
 
 /** Sizes at which decoded pixels are kept. */
@@ -33,7 +32,7 @@ export class Thumbs {
     private readonly db: Db,
     private readonly folder: Folder,
     private readonly readers: Readers,
-    private readonly checks: Checks,
+    private readonly stores: Stores,
     private readonly workshop: Workshop,
   ) {}
 
@@ -79,7 +78,7 @@ export class Thumbs {
         size: THUMB_EDGE,
         to: unfinished,
         fittedTo,
-        cube: (name) => loadCube(folder, this.checks, name),
+        supplies: this.stores.of(photo, false),
       });
       await fs.rename(unfinished, to);
     } finally {

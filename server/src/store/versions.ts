@@ -3,6 +3,7 @@ import { BexlenError, readStack, type Stack } from '@bexlen/core';
 import { MAX_STEPS, type NewVersion, type Step, type Version, type VersionChange } from '../api';
 import type { Db, Tx } from './db';
 import { photoRow } from './photos';
+import { checkPaintings, keepStrokes } from './strokes';
 
 interface Row {
   readonly id: string;
@@ -35,12 +36,20 @@ export async function stackOf(db: Tx, id: string): Promise<{ photoId: string; na
   return { photoId: row.photo_id, name: row.name, revision: row.revision, stack: readStack(step.stack) };
 }
 
+/** A new version; its strokes need not be said if all are kept. */
+type Given = Omit<NewVersion, 'strokes'> & Partial<Pick<NewVersion, 'strokes'>>;
+
 /** A new version of checked steps. */
-export async function addVersion(db: Db, photoId: string, { name, steps, cursor }: NewVersion): Promise<string> {
+export async function addVersion(db: Db, photoId: string, { name, steps, cursor, strokes = [] }: Given): Promise<string> {
   checkCursor(cursor, steps.length);
   await photoRow(db, photoId);
   const id = randomUUID();
   await db.transaction(async (tx) => {
+    await keepStrokes(tx, strokes);
+    await checkPaintings(
+      tx,
+      steps.map(({ stack }) => stack),
+    );
     await tx.query('INSERT INTO versions (id, photo_id, name, cursor) VALUES ($1, $2, $3, $4)', [id, photoId, name, cursor]);
     await putSteps(tx, id, 0, steps);
   });
@@ -59,6 +68,11 @@ export async function changeVersion(db: Db, id: string, change: VersionChange): 
     const total = change.from + change.steps.length - change.forget;
     checkCursor(change.cursor, total);
     if (total > MAX_STEPS) throw new BexlenError('bad-request', `A version keeps at most ${MAX_STEPS} steps.`, 'Let the oldest ones go.');
+    await keepStrokes(tx, change.strokes);
+    await checkPaintings(
+      tx,
+      change.steps.map(({ stack }) => stack),
+    );
     await tx.query('DELETE FROM steps WHERE version_id = $1 AND place >= $2', [id, change.from]);
     await putSteps(tx, id, change.from, change.steps);
     await forget(tx, id, change.forget);

@@ -1,0 +1,12 @@
+import { SKETCH_EDGE, type Sketch } from '../geometry/shape';
+import { longEdge, type Layout } from '../pixels/picture';
+
+/** The sketch of a photo, from pixels of it that fit its edge, as a portable map holds them. Throws where they are more. */
+export function sketchOf({ layout, pixels }: { readonly layout: Layout; readonly pixels: Uint8Array }): Sketch {
+  const { width, height, channels, depth } = layout;
+  if (longEdge(layout) > SKETCH_EDGE) throw new Error('a sketch is smaller');
+  const size = depth / 8;
+  // The high byte of 16 bits, which lie little-endian.
+  const made = Uint8Array.from({ length: 3 * width * height }, (_, i) => pixels[(Math.floor(i / 3) * channels + (i % 3)) * size + size - 1] as number);
+  return { width, height, pixels: made };
+}

@@ -1,0 +1,35 @@
+import { BexlenError, echoed, readPam, SKETCH_EDGE, sketchOf } from '@bexlen/core';
+import fs from 'node:fs/promises';
+import type { Folder } from '../folder';
+import type { Checks } from '../http/checks';
+import type { Readers } from '../images/readers';
+import { loadCube } from '../store/cubes';
+import type { Db } from '../store/db';
+import { fittedFile } from '../store/originals';
+import type { PhotoRow } from '../store/photos';
+import { paintingOf } from '../store/strokes';
+import type { Supplies } from './make';
+
+/** Where things lie that stacks name. */
+export class Stores {
+  constructor(
+    private readonly db: Db,
+    private readonly folder: Folder,
+    private readonly readers: Readers,
+    private readonly checks: Checks,
+  ) {}
+
+  /** @param whole a picture of which strokes are lost is not made. */
+  of(photo: PhotoRow, whole: boolean): Supplies {
+    const { db, folder, readers, checks } = this;
+    return {
+      cube: (name) => loadCube(folder, checks, name),
+      painting: async (name, layer) => {
+        const { strokes, missing } = await paintingOf(db, name);
+        if (missing === undefined || !whole) return strokes;
+        throw new BexlenError('not-found', `Strokes of “${echoed(layer)}” are not kept here.`, 'Open the version, and paint them again or take that part out of its mask.');
+      },
+      sketch: async () => sketchOf(readPam(await fs.readFile(await fittedFile(folder, readers, photo, SKETCH_EDGE)))),
+    };
+  }
+}
