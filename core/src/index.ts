@@ -45,7 +45,18 @@ export { byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } f
 export { instantiate, newMemory, type Kernels } from './pixels/kernels';
 export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, toPhoto, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
 export * from './geometry/crop';
-export { copies, filmPlaceOf, isPicture, shapeOf, SKETCH_EDGE, type FilmPlace, type Patch, type Shape, type Sketch } from './geometry/shape';
+export {
+  copies,
+  filmPlaceOf,
+  isPicture,
+  placesOf,
+  shapeOf,
+  SKETCH_EDGE,
+  type FilmPlace,
+  type Patch,
+  type Shape,
+  type Sketch,
+} from './geometry/shape';
 export { inverse, inTurn, mapped, moveBy, scaleBy, type Matrix } from './geometry/matrix';
 export { sketchOf } from './formats/sketch';
 export { layersWithout, needsSketch, paintingsOfStack } from './painting/needs';
@@ -54,6 +65,7 @@ export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
 export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';
 export { factsOf, type Facts } from './measure/facts';
+export { isWashed, washOf, type Wash } from './measure/wash';
 export { spotAt, spotOf, type Spot } from './measure/spot';
 export type { Bytes } from './measure/bytes';
 export { lookSchema, readLook, type Look, type LookFault } from './looks/look';
@@ -63,7 +75,7 @@ export { amountsOf } from './masks/amounts';
 export { emptyMask, joins, linksOf, masks, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
 export type { PartKind, Pick } from './masks/part';
-export { forgetStroke, isLive, liveName, paintedOf, provideStroke, strokesTo } from './painting/library';
+export { forgetStroke, isLive, liveName, paintedOf, provideStroke, strokeOf, strokesSince, strokesTo } from './painting/library';
 export {
   MOST_PAINTED,
   MOST_POINTS,

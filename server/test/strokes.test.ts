@@ -43,7 +43,14 @@ function strokes(n: number, salt = 0): Painted[] {
   const made: Painted[] = [];
   for (let i = 0; i < n; i++) {
     const last = made.at(-1);
-    const stroke = { size: 0.1, softness: 0.5, flow: 1, erase: false, pressure: 'none' as const, trace: [-30000, i * 10 + salt, 100, 0, 60000, 0, 0, 16] };
+    const stroke = {
+      size: 0.1,
+      softness: 0.5,
+      flow: 1,
+      erase: false,
+      pressure: 'none' as const,
+      trace: [-30000, i * 10 + salt, 100, 0, 60000, 0, 0, 16],
+    };
     made.push({ after: last ? nameOf(last) : '', stroke });
   }
   return made;
@@ -99,7 +106,14 @@ describe('strokes', () => {
       strokes: all.slice(2),
       missing: nameOf(all[1] as Painted),
     });
-    const change = { replaces: 1, forget: 0, from: 1, steps: [{ words: 'On', stack: { ...paintedStack(ends(all)), master: 0.5 } }], cursor: 1, strokes: [] };
+    const change = {
+      replaces: 1,
+      forget: 0,
+      from: 1,
+      steps: [{ words: 'On', stack: { ...paintedStack(ends(all)), master: 0.5 } }],
+      cursor: 1,
+      strokes: [],
+    };
     expect((await ask('PUT', `/versions/${version.id}`, change)).status).toBe(200);
     const { body: job } = await ask<ExportJob>('POST', '/exports', { versionId: version.id, format: 'png', depth: 8 });
     let state: ExportJob = job;

@@ -1,7 +1,14 @@
 import { useEffect, useRef } from 'react';
 
+/** A part of a picture that was made anew. */
+interface Patch {
+  readonly image: ImageData;
+  readonly x: number;
+  readonly y: number;
+}
+
 /** Pixels as they are, scaled by the page. Without a label the picture only adorns what stands beside it. */
-export function Picture({ image, label }: { image: ImageData | undefined; label?: string }) {
+export function Picture({ image, label, patch }: { image: ImageData | undefined; label?: string; patch?: Patch | undefined }) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const canvas = ref.current;
@@ -9,6 +16,9 @@ export function Picture({ image, label }: { image: ImageData | undefined; label?
     if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
     canvas.getContext('2d')?.putImageData(image, 0, 0);
   }, [image]);
+  useEffect(() => {
+    if (patch) ref.current?.getContext('2d')?.putImageData(patch.image, patch.x, patch.y);
+  }, [patch]);
   return (
     <canvas
       ref={ref}

@@ -9,6 +9,7 @@ import { openChannel, toggleSolo, useBench } from '../state/bench';
 import type { DeskHeight } from '../state/layout';
 import { familyOf, strengthParam } from '../state/words';
 import { colour } from '../theme/tokens';
+import { MaskThumb } from '../where/MaskThumb';
 import * as desk from './actions';
 import { Grip, Landing } from './dragging';
 import { useMirror } from './mirror';
@@ -81,7 +82,10 @@ export function ChannelRow({ layer, depth }: Props) {
         <View style={styles.middle}>
           <Recede style={styles.labels}>
             {channel.tape}
-            {channel.figure}
+            <View style={styles.figures}>
+              <MaskThumb layer={layer} />
+              {channel.figure}
+            </View>
           </Recede>
           <Recede mine={channel.mine} style={styles.faderRow}>
             {channel.fader(false)}
@@ -111,6 +115,7 @@ export function ChannelStrip({ layer, depth, height }: Props & { readonly height
           <Recede style={styles.lowTop}>
             <Grip layer={layer} across />
             <View style={styles.lowTape}>{channel.tape}</View>
+            <MaskThumb layer={layer} />
             {channel.switch}
           </Recede>
           <View style={styles.lowFoot}>
@@ -139,6 +144,7 @@ export function ChannelStrip({ layer, depth, height }: Props & { readonly height
         </Recede>
         <Recede style={styles.stripFoot}>
           {height === 'full' && channel.solo}
+          <MaskThumb layer={layer} />
           {channel.figure}
           {channel.tape}
         </Recede>
@@ -163,6 +169,7 @@ const styles = StyleSheet.create({
   grip: { justifyContent: 'center' },
   middle: { flex: 1, justifyContent: 'center' },
   labels: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6 },
+  figures: { flexDirection: 'row', alignItems: 'center', gap: 6 },
   faderRow: { flexDirection: 'row' },
   buttons: { justifyContent: 'center', alignItems: 'center', flexDirection: 'row', paddingLeft: 4 },
   strip: { width: 96, height: '100%', alignItems: 'center', borderRightWidth: 1, borderRightColor: '#242424', paddingBottom: 8 },

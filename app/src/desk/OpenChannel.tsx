@@ -18,6 +18,9 @@ import { Control } from './Control';
 import { useMirror } from './mirror';
 import { Modes } from './Modes';
 import { TestStrip } from './TestStrip';
+import { mask } from '../where/edits';
+import { Mask } from '../where/Where';
+import { WashNote } from './WashNote';
 import { What } from './What';
 
 const LEAVES = [
@@ -60,6 +63,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
         onStrip={() => setStrip(!strip)}
       />
+      <WashNote layer={layer} />
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
         {strip && (
           <TestStrip
@@ -79,7 +83,8 @@ export function OpenChannel({ layer }: { layer: Layer }) {
           </Part>
         )}
         <Part title="Where" onTop={place('where')}>
-          <Where layer={layer} />
+          <Mask layer={layer} />
+          <Gates layer={layer} />
         </Part>
         <Part title="How" onTop={place('how')}>
           <How layer={layer} />
@@ -106,7 +111,7 @@ const SHAPES = [
   { id: 'smooth', label: 'Smooth' },
 ] as const;
 
-function Where({ layer }: { layer: Layer }) {
+function Gates({ layer }: { layer: Layer }) {
   const tones = usePreview((state) => state.tones);
   return (
     <View style={styles.gates}>
@@ -156,6 +161,13 @@ function How({ layer }: { layer: Layer }) {
       <View style={styles.line}>
         <Text style={type.label}>Reads</Text>
         <Choice label={`What ${layer.name} reads`} options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
+        {layer.mask.parts.length > 0 && (
+          <Button
+            label={layer.masked ? 'Only what is masked' : 'All of it'}
+            strong={layer.masked}
+            onPress={() => mask.masked(layer, !layer.masked)}
+          />
+        )}
         <View style={styles.grow} />
         {before && (
           <Button

@@ -8,6 +8,7 @@ import { Sheet } from '../controls/Sheet';
 import { VersionLine } from '../controls/VersionLine';
 import { goTo, notify, refreshed, renamed, useBench } from '../state/bench';
 import { sentenceOf, server } from '../state/server';
+import { unsentStrokes } from '../state/strokes';
 import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
 import type { Panel } from './TopBar';
@@ -44,7 +45,9 @@ function Versions({ onVersion }: { onVersion: (id: string) => void }) {
   const copy = (to: Photo): Promise<void> =>
     trying(async () => {
       const name = `Version ${to.versions.length + 1}`;
-      onVersion((await server.addVersion(to.id, { name, steps: [...history.steps], cursor: history.cursor })).id);
+      onVersion(
+        (await server.addVersion(to.id, { name, steps: [...history.steps], cursor: history.cursor, strokes: unsentStrokes(history.steps) })).id,
+      );
     }, 'The version could not be copied.');
   const rename = (id: string, name: string): Promise<void> =>
     trying(async () => renamed(await server.renameVersion(id, name)), 'The version could not be renamed.');

@@ -29,6 +29,7 @@ import { useView } from '../viewer/view';
 import { Boards } from './Boards';
 import { FileEditor } from './FileEditor';
 import { Control } from './Control';
+import { BrushBoard } from '../where/BrushBoard';
 import { TestStrip } from './TestStrip';
 import { useSmallPictures } from './small';
 
@@ -111,6 +112,9 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
         </View>
       </Recede>
     );
+  if (param.type === 'strokes')
+    return <BrushBoard layer={layer} canvas={{ layerId: layer.id, partId: undefined, param: name, light: param.light === true }} />;
+  if (param.type !== 'number') return null;
   const fader = (
     <Control
       id={`${layer.id}-${name}`}
@@ -173,7 +177,7 @@ function Fit({ layer }: { layer: KindLayer }) {
 }
 
 /** A small picture of a stack, once. */
-const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void smallPictures([stack], (_, image) => then(image));
+const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void smallPictures([{ stack }], (_, image) => then(image));
 
 /** Takes another of many equals. */
 function AnotherSeed({ layer, name, param }: { layer: KindLayer; name: string; param: NumberParam }) {

@@ -66,7 +66,8 @@ function describe(layer: Layer, definition: Param, before: ParamValue, value: Pa
   if (definition.type === 'number') return words.param(layer, definition, Number(before), Number(value), edge());
   if (definition.type === 'choice') return words.choice(layer, definition, String(value));
   if (definition.type === 'file') return words.file(layer, String(value));
-  return words.curve(layer, definition);
+  if (definition.type === 'curve') return words.curve(layer, definition);
+  return words.variant(layer, definition.label.toLowerCase());
 }
 
 /** Several params that are moved together: a wheel, a drag on the photo. */

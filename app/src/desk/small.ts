@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Stack } from '@bexlen/core';
+import type { Small } from '../engine/studio';
 import { smallPictures } from '../engine/preview';
 import { usePreview } from '../engine/shown';
 import { useHeld } from '../controls/held';
@@ -7,7 +8,7 @@ import { useHeld } from '../controls/held';
 const REST_MS = 180;
 
 /** Small pictures of stacks, made anew when they change and nothing is held. `key` says when they have changed. */
-export function useSmallPictures(key: unknown, stacks: () => readonly Stack[]): readonly (ImageData | undefined)[] {
+export function useSmallPictures(key: unknown, stacks: () => readonly (Stack | Small)[]): readonly (ImageData | undefined)[] {
   const [images, setImages] = useState<readonly (ImageData | undefined)[]>([]);
   const ready = usePreview(({ state }) => state === 'ready');
   const held = useHeld(({ id }) => id !== undefined);
@@ -15,7 +16,10 @@ export function useSmallPictures(key: unknown, stacks: () => readonly Stack[]): 
     if (!ready || held) return;
     let stop = (): void => undefined;
     const timer = setTimeout(() => {
-      stop = smallPictures(stacks(), (i, image) => setImages((old) => Object.assign([...old], { [i]: image })));
+      stop = smallPictures(
+        stacks().map((it) => ('stack' in it ? it : { stack: it })),
+        (i, image) => setImages((old) => Object.assign([...old], { [i]: image })),
+      );
     }, REST_MS);
     return () => {
       clearTimeout(timer);

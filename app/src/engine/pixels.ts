@@ -1,4 +1,17 @@
-import { isAsItCame, longEdge, neededOf, PAM_TYPE, pictureSize, readPam, type Geometry, type Patch, type Rect } from '@bexlen/core';
+import {
+  isAsItCame,
+  longEdge,
+  neededOf,
+  PAM_TYPE,
+  pictureSize,
+  readPam,
+  SKETCH_EDGE,
+  sketchOf,
+  type Geometry,
+  type Patch,
+  type Rect,
+  type Sketch,
+} from '@bexlen/core';
 
 export interface PhotoFile {
   readonly id: string;
@@ -29,6 +42,10 @@ export async function fetchPatch(
   const { layout, pixels } = await fetchPart(photo, rect, most, signal);
   return { patch: { photo, rect, layout }, pixels };
 }
+
+/** The whole photo, small. */
+export const fetchSketch = async (photo: PhotoFile, signal: AbortSignal): Promise<Sketch> =>
+  sketchOf(await fetchPixels(photo.id, `edge=${SKETCH_EDGE}`, signal));
 
 async function fetchPixels(photoId: string, query: string, signal: AbortSignal): Promise<Pixels> {
   const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, { signal, headers: { Accept: PAM_TYPE } });

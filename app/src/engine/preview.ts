@@ -1,9 +1,9 @@
-import { emptyStack, longEdge, wholeCrop, type Geometry, type Stack } from '@bexlen/core';
+import { emptyStack, longEdge, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
 import { PIXEL_EDGES, type Photo } from '@bexlen/server/api';
-import { useBench } from '../state/bench';
+import { notify, show, useBench } from '../state/bench';
 import { followDetail } from './detail';
 import { nothing, seenStack, useFraming, usePreview } from './shown';
-import { Studio, type Frame } from './studio';
+import { Studio, type Frame, type Small } from './studio';
 
 /** How long to wait before a photo is asked for again. */
 const RETRY_MS = 1500;
@@ -15,7 +15,7 @@ let starting: Promise<Studio> | undefined;
 
 async function theStudio(): Promise<Studio> {
   starting ??= (async () => {
-    const fresh = new Studio(Studio.workerCount(), (message) => usePreview.setState({ state: 'failed', message }));
+    const fresh = new Studio(Studio.workerCount(), (message) => usePreview.setState({ state: 'failed', message }), notify);
     try {
       await fresh.begin();
     } catch (error) {
@@ -86,7 +86,7 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
   let opening: AbortController | undefined;
   const draw = (): void => {
     const { open, draft } = useBench.getState();
-    const done = (frame: Frame): void => usePreview.setState(frame.tones ? { frame, tones: frame.tones } : { frame });
+    const done = (frame: Frame): void => usePreview.setState({ frame, patch: undefined, ...(frame.tones && { tones: frame.tones }) });
     engine.render({ stack: seenStack(), watch: open, moving: draft !== undefined, passing: true, done });
   };
   let shaping = false;
@@ -120,6 +120,7 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
     if (!signal.aborted) draw();
   };
   const update = (): void => {
+    if (painting) return;
     const geometry = geometryNow();
     const { framing } = useFraming.getState();
     if (JSON.stringify(geometry) === JSON.stringify(shown) && (framing || !behind)) return shaping ? undefined : draw();
@@ -140,7 +141,35 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
   return () => stops.forEach((stop) => stop());
 }
 
-/** Small pictures of stacks, for the rack and for blend modes. Returns how to stop waiting for them. */
-export function smallPictures(stacks: readonly Stack[], done: (index: number, image: ImageData) => void): () => void {
+/** What is being painted is seen where it is new, not drawn as a whole. */
+let painting = false;
+/** More than this share of the picture is made as a whole. */
+const MOST_PART = 0.5;
+
+/** Shows a stack in which something is painted on; `area`, in shares of the picture, is where it differs from what is seen. */
+export function paintOn(stack: Stack, { x, y, w, h }: Rect): void {
+  const size = studio?.size;
+  const whole = !size || w * h > MOST_PART;
+  painting = !whole;
+  show(stack);
+  painting = false;
+  if (whole || !studio) return;
+  const within = (v: number, most: number): number => Math.min(most, Math.max(0, v));
+  const [left, top] = [within(Math.floor(x * size.width) - 1, size.width - 1), within(Math.floor(y * size.height) - 1, size.height - 1)];
+  const area = {
+    x: left,
+    y: top,
+    w: Math.max(1, within(Math.ceil((x + w) * size.width) + 1, size.width) - left),
+    h: Math.max(1, within(Math.ceil((y + h) * size.height) + 1, size.height) - top),
+  };
+  studio.paint({ stack: seenStack(), area, done: (image, at) => usePreview.setState({ patch: { image, x: at.x, y: at.y } }) });
+}
+
+/** The mask of a layer of the stack as it is seen, at the working size. */
+export const seeMask = (mask: string, done: (image: ImageData) => void): void =>
+  studio?.renderMask({ stack: useBench.getState().stack(), mask, done });
+
+/** Small pictures of stacks, for the rack and for blend modes, or of masks. Returns how to stop waiting for them. */
+export function smallPictures(stacks: readonly Small[], done: (index: number, image: ImageData) => void): () => void {
   return studio?.renderSmall(stacks, done) ?? (() => undefined);
 }

@@ -20,7 +20,8 @@ import {
 } from '@bexlen/core';
 import built from './built.json';
 import { Cubes } from './cubes';
-import { fetchPart, fetchPatch, type PhotoFile } from './pixels';
+import { fetchPart, fetchPatch, fetchSketch, type PhotoFile } from './pixels';
+import { Strokes } from './strokes';
 
 export interface Frame {
   readonly image: ImageData;
@@ -51,12 +52,32 @@ interface DetailWish {
   readonly done: (frame: Frame) => void;
 }
 
-interface SmallWish {
+/** A small picture of a stack, or the mask of one of its layers instead. */
+export interface Small {
   readonly stack: Stack;
+  readonly mask?: string | undefined;
+}
+
+interface SmallWish extends Small {
   readonly done: (image: ImageData | undefined) => void;
 }
 
+/** A mask at the working size, as greys. */
+interface MaskWish {
+  readonly stack: Stack;
+  readonly mask: string;
+  readonly done: (image: ImageData) => void;
+}
+
+/** A part of the working picture, where something is painted; in pixels of it. */
+interface PaintWish {
+  readonly stack: Stack;
+  readonly area: Rect;
+  readonly done: (image: ImageData, area: Rect) => void;
+}
+
 interface Particulars {
+  readonly mask?: string | undefined;
   readonly watch?: string | undefined;
   readonly area?: Rect | undefined;
   /** Where the bytes of the image go; into new memory, unless given. */
@@ -85,6 +106,9 @@ export class Studio {
   private photoWish: PhotoWish | undefined;
   private detailWish: DetailWish | undefined;
   private smallWishes: SmallWish[] = [];
+  private maskWish: MaskWish | undefined;
+  private paintWish: PaintWish | undefined;
+  private shaped: { readonly width: number; readonly height: number } | undefined;
   /** What the working picture is made of. */
   private patch: Patch | undefined;
   private count = 0;
@@ -92,6 +116,7 @@ export class Studio {
   private lastMs = 0;
   private hasCoarse = false;
   private readonly cubes: Cubes;
+  private readonly strokes: Strokes;
   /** The bytes of passing images, in turns. */
   private passing: [Uint8ClampedArray<ArrayBuffer>, Uint8ClampedArray<ArrayBuffer>] = [new Uint8ClampedArray(), new Uint8ClampedArray()];
   /** By which the work under way can be stopped. */
@@ -100,6 +125,7 @@ export class Studio {
   constructor(
     count: number,
     private readonly onFault: (message: string) => void,
+    onNotice: (message: string) => void,
   ) {
     this.workers = Array.from({ length: count }, () => new Worker(built.worker, { type: 'module' }));
     this.lead = this.workers[0] as Worker;
@@ -107,6 +133,11 @@ export class Studio {
       (name, cube) => this.lead.postMessage({ type: 'cube', name, cube } satisfies ToWorker),
       () => this.next(),
       onFault,
+    );
+    this.strokes = new Strokes(
+      (strokes) => this.lead.postMessage({ type: 'strokes', strokes } satisfies ToWorker),
+      () => this.next(),
+      onNotice,
     );
     this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
   }
@@ -144,11 +175,14 @@ export class Studio {
       ['small', SMALL_EDGE],
       ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
     ];
+    const sketch = fetchSketch(photo, signal);
     const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await fetchPatch(photo, geometry, most, signal)) })));
+    this.lead.postMessage({ type: 'sketch', sketch: await sketch } satisfies ToWorker);
     this.hasCoarse = edge > COARSE_EDGE;
     this.lastMs = 0;
     for (const { slot, most, patch, pixels } of patches) {
       this.send(slot, { layout: patch.layout, pixels });
+      if (slot === 'photo') this.shaped = patch.layout;
       if (!isAsItCame(geometry)) this.shape(slot, geometry, patch, most);
       if (slot !== 'photo') continue;
       this.patch = patch;
@@ -199,9 +233,27 @@ export class Studio {
     this.next();
   }
 
+  /** Asks for the mask of a layer at the working size. An earlier wish that has not begun is dropped. */
+  renderMask(wish: MaskWish): void {
+    this.maskWish = wish;
+    this.next();
+  }
+
+  /** Asks for the part of the working picture where something is painted; with it comes what was asked for before and has not begun. */
+  paint(wish: PaintWish): void {
+    const { area } = this.paintWish ?? wish;
+    this.paintWish = { ...wish, area: around(area, wish.area) };
+    this.next();
+  }
+
+  /** Pixels of the working picture. */
+  get size(): { readonly width: number; readonly height: number } | undefined {
+    return this.shaped;
+  }
+
   /** Small pictures of some stacks, in order; wishes that are replaced are answered with nothing. */
-  renderSmall(stacks: readonly Stack[], done: (index: number, image: ImageData) => void): () => void {
-    const wishes = stacks.map((stack, i): SmallWish => ({ stack, done: (image) => image && done(i, image) }));
+  renderSmall(stacks: readonly Small[], done: (index: number, image: ImageData) => void): () => void {
+    const wishes = stacks.map((small, i): SmallWish => ({ ...small, done: (image) => image && done(i, image) }));
     this.smallWishes.push(...wishes);
     this.next();
     return () => {
@@ -222,6 +274,7 @@ export class Studio {
     const plain = shapeOf(geometry, patch, lying, whole(lying));
     const shape = copies(plain.map) ? plain : shapeOf(geometry, patch, wanted, whole(wanted));
     this.lead.postMessage({ type: 'shape', slot, shape } satisfies ToWorker);
+    if (slot === 'photo') this.shaped = shape.layout;
   }
 
   private send(slot: Slot, { layout, pixels }: ReturnType<typeof readPam>): void {
@@ -230,13 +283,25 @@ export class Studio {
 
   private next(): void {
     if (this.busy) return;
-    const wishes = [this.photoWish, this.detailWish, ...this.smallWishes];
-    if (!this.cubes.ready(wishes.flatMap((wish) => (wish ? [wish.stack] : [])))) return;
+    const wishes = [this.paintWish, this.photoWish, this.maskWish, this.detailWish, ...this.smallWishes];
+    const stacks = wishes.flatMap((wish) => (wish ? [wish.stack] : []));
+    // Both are sent for at once.
+    if (![this.cubes.ready(stacks), this.strokes.ready(stacks)].every(Boolean)) return;
+    const paint = this.paintWish;
+    if (paint) {
+      this.paintWish = undefined;
+      return this.order('photo', paint.stack, ({ image }) => paint.done(image, paint.area), { area: paint.area });
+    }
     const photo = this.photoWish;
     if (photo) {
       this.photoWish = undefined;
       if (photo.moving && this.hasCoarse && this.lastMs > SLOW_MS) return this.coarseFirst(photo);
       return this.fine(photo);
+    }
+    const mask = this.maskWish;
+    if (mask) {
+      this.maskWish = undefined;
+      return this.order('photo', mask.stack, ({ image }) => mask.done(image), { mask: mask.mask });
     }
     const detail = this.detailWish;
     if (detail) {
@@ -244,7 +309,7 @@ export class Studio {
       return this.order('detail', detail.stack, detail.done, { area: detail.area });
     }
     const small = this.smallWishes.shift();
-    if (small) this.order('small', small.stack, (frame) => small.done(frame.image));
+    if (small) this.order('small', small.stack, (frame) => small.done(frame.image), { mask: small.mask });
   }
 
   private fine({ stack, watch, passing, done }: PhotoWish): void {
@@ -268,7 +333,7 @@ export class Studio {
     this.order('coarse', wish.stack, wish.done, { made: () => (this.photoWish ??= { ...wish, moving: false }) });
   }
 
-  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { watch, area, room, made }: Particulars = {}): void {
+  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { mask, watch, area, room, made }: Particulars = {}): void {
     const id = ++this.count;
     this.busy = (message) => {
       if (!('id' in message) || message.id !== id) return;
@@ -284,13 +349,28 @@ export class Studio {
       if (message.type === 'rendered') done(toFrame(message, room));
     };
     const format = this.alpha ? 'rgba8' : 'screen';
-    this.lead.postMessage({ type: 'render', slot, id, stack, format, ...(watch && { watch }), ...(area && { area }) } satisfies ToWorker);
+    this.lead.postMessage({
+      type: 'render',
+      slot,
+      id,
+      stack,
+      format,
+      ...(mask && { mask }),
+      ...(watch && { watch }),
+      ...(area && { area }),
+    } satisfies ToWorker);
   }
 
   private hear(message: FromWorker): void {
     if (message.type === 'failed') this.onFault(message.message);
     this.busy?.(message);
   }
+}
+
+/** The least rectangle that holds two. */
+function around(a: Rect, b: Rect): Rect {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
+  return { x, y, w: Math.max(a.x + a.w, b.x + b.w) - x, h: Math.max(a.y + a.h, b.y + b.h) - y };
 }
 
 /** Whether workers can share memory: the page must be isolated, and the browser must have it, which is not the same everywhere. */

@@ -17,7 +17,7 @@ export const canUndo = ({ cursor }: History): boolean => cursor > 0;
 export const canRedo = ({ steps, cursor }: History): boolean => cursor < steps.length - 1;
 
 /** The change that makes one history of another, by the steps they share. */
-export function difference(from: History, to: History, replaces: number): VersionChange {
+export function difference(from: History, to: History, replaces: number): Omit<VersionChange, 'strokes'> {
   const first = to.steps[0];
   const found = first ? from.steps.indexOf(first) : -1;
   const forget = Math.max(0, found);
@@ -28,6 +28,6 @@ export function difference(from: History, to: History, replaces: number): Versio
 }
 
 /** The history after a change. */
-export function applied({ steps }: History, { forget, from, steps: more, cursor }: VersionChange): History {
+export function applied({ steps }: History, { forget, from, steps: more, cursor }: Omit<VersionChange, 'strokes'>): History {
   return { steps: [...steps.slice(0, from), ...more].slice(forget), cursor };
 }

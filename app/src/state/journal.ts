@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readStack, type Stack } from '@bexlen/core';
+import { nameOf, provideStroke, readStack, type Stack } from '@bexlen/core';
 import { step, versionChange, type VersionChange } from '@bexlen/server/api';
 import type { History } from './history';
 
@@ -42,6 +42,7 @@ export const journal = {
     if (!text) return undefined;
     try {
       const unsent = entry.parse(JSON.parse(text));
+      unsent.change.strokes.forEach((painted) => provideStroke(nameOf(painted), painted));
       return { ...unsent, steps: unsent.steps.map((one) => ({ ...one, stack: ofToday(one.stack) })) };
     } catch {
       localStorage.removeItem(key(versionId));

@@ -1,8 +1,11 @@
 import equal from 'fast-deep-equal';
+import { nameOf } from '@bexlen/core';
+import type { VersionChange } from '@bexlen/server/api';
 import { layOut, notify, useBench } from './bench';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
 import { Refusal, sentenceOf, server } from './server';
+import { markKept, unsentStrokes } from './strokes';
 
 /** How long a change rests before it is sent, and how long between tries when the server is away. */
 const REST_MS = 350;
@@ -58,7 +61,13 @@ function hasNow(has: Known): void {
 function remember(): void {
   const { photo, versionId, versionName, history } = useBench.getState();
   if (!known || !photo) return;
-  journal.write(versionId, photo.id, versionName, difference(known.history, history, known.revision), history);
+  journal.write(versionId, photo.id, versionName, changeTo(history, known), history);
+}
+
+/** What makes the server's state of one, with the strokes that it has not got. */
+function changeTo(history: History, { history: from, revision }: Known): VersionChange {
+  const change = difference(from, history, revision);
+  return { ...change, strokes: unsentStrokes(change.steps) };
 }
 
 function later(ms: number): void {
@@ -69,10 +78,11 @@ function later(ms: number): void {
 async function send(): Promise<void> {
   if (sending || !known) return;
   const { versionId, history } = useBench.getState();
-  const change = difference(known.history, history, known.revision);
+  const change = changeTo(history, known);
   sending = true;
   try {
     const { revision } = await server.keepVersion(versionId, change);
+    change.strokes.forEach((painted) => markKept(nameOf(painted)));
     if (useBench.getState().versionId !== versionId) return;
     hasNow({ revision, history });
     tries = 0;
@@ -132,7 +142,12 @@ async function keepBoth(history: History): Promise<void> {
     const base = versionName.replace(/ \(\d+\)$/, '');
     let n = 2;
     while (taken.has(`${base} (${n})`)) n++;
-    const copy = await server.addVersion(photo.id, { name: `${base} (${n})`, steps: [...history.steps], cursor: history.cursor });
+    const copy = await server.addVersion(photo.id, {
+      name: `${base} (${n})`,
+      steps: [...history.steps],
+      cursor: history.cursor,
+      strokes: unsentStrokes(history.steps),
+    });
     journal.clear(versionId);
     hasNow({ revision: copy.revision, history });
     useBench.setState({ versionId: copy.id, versionName: copy.name, history, keep: 'kept', photo: await server.photo(photo.id) });

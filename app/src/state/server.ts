@@ -55,6 +55,7 @@ export const server = {
   addVersion: (photoId: string, body: NewVersion): Promise<Version> => ask(api.version, `/photos/${photoId}/versions`, { method: 'POST', body }),
   keepVersion: (id: string, body: VersionChange): Promise<{ revision: number }> => ask(api.kept, `/versions/${id}`, { method: 'PUT', body }),
   renameVersion: (id: string, name: string): Promise<Version> => ask(api.version, `/versions/${id}`, { method: 'PATCH', body: { name } }),
+  painting: (name: string): Promise<z.infer<typeof api.painting>> => ask(api.painting, `/strokes/${name}`),
   addCube: (text: string, name: string): Promise<{ name: string }> =>
     ask(api.cubeKept, `/cubes?name=${encodeURIComponent(name)}`, { method: 'POST', text }),
   exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,

@@ -7,6 +7,7 @@ import { useSmallPictures } from '../desk/small';
 import { several } from '../desk/actions';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
+import type { PhotoDrag } from './drag';
 import { shareOf, type Look } from './look';
 
 /** Pixels of a drag that move a control all the way. */
@@ -39,7 +40,7 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
       work.current = { layer, spot: spotAt(seen, u, v, REACH), values: undefined, label: '' };
       return true;
     },
-    move: (dy: number, event: PointerEvent): void => {
+    move: ({ dy }: { readonly dy: number }, event: PointerEvent): void => {
       const it = work.current;
       if (!it) return;
       const dragged = kindOf(it.layer.kind).drag?.(it.spot, it.layer.params as never, -dy / FULL_PX, section);
@@ -62,8 +63,6 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
   };
 }
 
-export type PhotoDrag = ReturnType<typeof useToneDrag>;
-
 /** While it is on, every press on the photo is such a drag, also close up. */
 export function ToneDrag(props: Props) {
   const drag = useToneDrag(props);
@@ -72,7 +71,7 @@ export function ToneDrag(props: Props) {
       at.event.stopPropagation();
       return drag.down(at);
     },
-    move: ({ dy, event }) => drag.move(dy, event),
+    move: ({ dy, event }) => drag.move({ dy }, event),
     up: (_drag, moved) => drag.up(moved),
     cancel: drag.cancel,
   });

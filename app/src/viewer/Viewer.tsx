@@ -5,7 +5,10 @@ import { useFraming, usePreview } from '../engine/shown';
 import { Picture } from '../controls/Picture';
 import { Histogram } from './Histogram';
 import { Split } from './Split';
-import { ReadyDrag, ToneDrag, type PhotoDrag } from './ToneDrag';
+import { MaskSeen } from '../where/MaskSeen';
+import { OnPhoto } from '../where/OnPhoto';
+import type { PhotoDrag } from './drag';
+import { ReadyDrag, ToneDrag } from './ToneDrag';
 import { ClipMarks, Zones, ZoneScale } from './Overlays';
 import { useGestures } from './gestures';
 import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from './look';
@@ -18,10 +21,12 @@ const CLOSER = 1.15;
 
 /** The photo, with its surround. Hold it for the original; two fingers, wheel or double tap zoom; one finger pans when zoomed. */
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
-  const { state, message, original, frame, detail } = usePreview();
+  const { state, message, original, frame, patch, detail } = usePreview();
   const framing = useFraming((it) => it.framing);
   const { look, surround, comparing, split, histogram, toneDrag, dragReady, marks, zones } = useView();
   const drag = useRef<PhotoDrag>(undefined);
+  /** What masks, handles and the brush do comes before what tones do. */
+  const handDrag = useRef<PhotoDrag>(undefined);
   const [area, setArea] = useState({ width: 0, height: 0 });
   const box = useRef({ area, picture: { width: 1, height: 1 } });
   const picture = original ?? { width: 3, height: 2 };
@@ -47,7 +52,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
         const { area: room, picture: shown } = box.current;
         useView.setState({ comparing: at !== undefined, probe: at && shareOf(at, now, room, shown) });
       },
-      drag: () => drag.current,
+      drag: () => handDrag.current ?? drag.current,
       toggle: (x: number, y: number) => {
         const { look: now } = useView.getState();
         const { area: room, picture: shown } = box.current;
@@ -82,7 +87,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
           }),
         ]}
       >
-        <Picture image={image} label={comparing ? `${name}, original` : `${name}, as it is now`} />
+        <Picture image={image} patch={comparing ? undefined : patch} label={comparing ? `${name}, original` : `${name}, as it is now`} />
         {detail && !framing && (
           <View
             pointerEvents="none"
@@ -97,6 +102,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
             <Picture image={comparing ? detail.original : detail.image} />
           </View>
         )}
+        {!comparing && <MaskSeen width={width * look.scale} />}
         {zones && image && !framing && <Zones image={image} />}
         {marks && image && !framing && <ClipMarks image={image} />}
         {framing && <CropFrame width={width} height={height} scale={look.scale} />}
@@ -106,6 +112,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       {dragReady && !toneDrag && !framing && !split && (
         <ReadyDrag key={dragReady.layerId} {...dragReady} area={area} picture={{ width, height }} look={look} to={drag} />
       )}
+      {!framing && !split && !toneDrag && !comparing && <OnPhoto seen={{ area, picture: { width, height }, look }} to={handDrag} />}
       {histogram && <Histogram />}
       {zones && !framing && <ZoneScale />}
       {state === 'opening' && !original && <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} style={StyleSheet.absoluteFill} />}

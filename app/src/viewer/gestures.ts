@@ -1,7 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
 import { about, type Look } from './look';
-import type { PhotoDrag } from './ToneDrag';
+import type { PhotoDrag } from './drag';
 
 interface Handlers {
   readonly look: () => Look;
@@ -9,13 +9,17 @@ interface Handlers {
   /** The photo is held at a place of the area, or let go. */
   readonly hold: (at: { readonly x: number; readonly y: number } | undefined) => void;
   readonly toggle: (x: number, y: number) => void;
-  /** What a finger that is drawn over the photo does while it fits; nothing, if nothing can be adjusted so. */
+  /** What a finger that is drawn over the photo does; nothing, if nothing can be adjusted so. */
   readonly drag: () => PhotoDrag | undefined;
 }
 
 const HOLD_MS = 160;
 const SLOP_PX = 6;
 const DOUBLE_TAP_MS = 300;
+/** The other end of a pen. */
+const ERASER = 5;
+/** So long after a pen was there a touch is the palm that rests beside it. */
+const PALM_MS = 600;
 
 /** Hold, pan, pinch, wheel and double tap on the photo. */
 export function useGestures(handlers: Handlers): RefObject<View | null> {
@@ -30,6 +34,16 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
     let lastTap = 0;
     let began = { x: 0, y: 0 };
     let dragging: PhotoDrag | undefined;
+    let lastPen = -Infinity;
+    const placeOf = (event: PointerEvent): { x: number; y: number } => {
+      const box = element.getBoundingClientRect();
+      return { x: event.clientX - box.left, y: event.clientY - box.top };
+    };
+    const placeNow = (event: PointerEvent): { x: number; y: number; dx: number; dy: number } => ({
+      ...placeOf(event),
+      dx: event.clientX - began.x,
+      dy: event.clientY - began.y,
+    });
     const middle = (): { x: number; y: number } => {
       const box = element.getBoundingClientRect();
       return { x: box.left + box.width / 2, y: box.top + box.height / 2 };
@@ -40,7 +54,10 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       holding = false;
     };
     const down = (event: PointerEvent): void => {
-      if (event.button !== 0) return;
+      const eraser = event.pointerType === 'pen' && event.button === ERASER;
+      if (event.button !== 0 && !eraser) return;
+      if (event.pointerType === 'pen') lastPen = event.timeStamp;
+      else if (event.pointerType === 'touch' && event.timeStamp - lastPen < PALM_MS) return;
       fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
       element.setPointerCapture(event.pointerId);
       release();
@@ -49,7 +66,9 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       dragging = undefined;
       began = { x: event.clientX, y: event.clientY };
       moved = fingers.size > 1;
-      if (fingers.size === 1)
+      const ready = fingers.size === 1 ? handlers.drag() : undefined;
+      if (ready?.atOnce && ready.down(placeOf(event), event)) dragging = ready;
+      else if (fingers.size === 1)
         timer = setTimeout(() => {
           holding = true;
           const box = element.getBoundingClientRect();
@@ -58,9 +77,15 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
     };
     const move = (event: PointerEvent): void => {
       const last = fingers.get(event.pointerId);
-      if (!last) return;
+      if (event.pointerType === 'pen') lastPen = event.timeStamp;
+      if (!last) return event.pointerType === 'touch' ? undefined : handlers.drag()?.hover?.(placeOf(event));
       const now = { x: event.clientX, y: event.clientY };
       const shift = Math.hypot(now.x - last.x, now.y - last.y);
+      if (dragging?.atOnce) {
+        moved ||= Math.hypot(event.clientX - began.x, event.clientY - began.y) > SLOP_PX / 2;
+        fingers.set(event.pointerId, now);
+        return dragging.move(placeNow(event), event);
+      }
       if (holding || (!moved && shift <= SLOP_PX)) return;
       moved = true;
       clearTimeout(timer);
@@ -70,9 +95,9 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       if (!other && look.scale <= 1) {
         const box = element.getBoundingClientRect();
         const ready = dragging ?? handlers.drag();
-        if (ready && (dragging || ready.down({ x: began.x - box.left, y: began.y - box.top }))) {
+        if (ready && (dragging || (!ready.atOnce && ready.down({ x: began.x - box.left, y: began.y - box.top }, event)))) {
           dragging = ready;
-          ready.move(now.y - began.y, event);
+          ready.move(placeNow(event), event);
         }
         return;
       }
@@ -87,10 +112,11 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       if (!fingers.delete(event.pointerId)) return;
       const wasHeld = holding;
       release();
+      const wasDragging = dragging !== undefined;
       if (event.type === 'pointercancel') dragging?.cancel();
-      else dragging?.up(true);
+      else dragging?.up(moved, event);
       dragging = undefined;
-      if (moved || wasHeld || event.type === 'pointercancel') return;
+      if (moved || wasDragging || wasHeld || event.type === 'pointercancel') return;
       const box = element.getBoundingClientRect();
       if (event.timeStamp - lastTap < DOUBLE_TAP_MS) handlers.toggle(event.clientX - box.left, event.clientY - box.top);
       lastTap = event.timeStamp;
@@ -105,6 +131,8 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
     element.addEventListener('pointermove', move);
     element.addEventListener('pointerup', up);
     element.addEventListener('pointercancel', up);
+    const leave = (): void => handlers.drag()?.hover?.(undefined);
+    element.addEventListener('pointerleave', leave);
     element.addEventListener('wheel', wheel, { passive: false });
     element.addEventListener('contextmenu', menu);
     return () => {
@@ -113,6 +141,7 @@ export function useGestures(handlers: Handlers): RefObject<View | null> {
       element.removeEventListener('pointermove', move);
       element.removeEventListener('pointerup', up);
       element.removeEventListener('pointercancel', up);
+      element.removeEventListener('pointerleave', leave);
       element.removeEventListener('wheel', wheel);
       element.removeEventListener('contextmenu', menu);
     };

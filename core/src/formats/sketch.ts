@@ -7,6 +7,9 @@ export function sketchOf({ layout, pixels }: { readonly layout: Layout; readonly
   if (longEdge(layout) > SKETCH_EDGE) throw new Error('a sketch is smaller');
   const size = depth / 8;
   // The high byte of 16 bits, which lie little-endian.
-  const made = Uint8Array.from({ length: 3 * width * height }, (_, i) => pixels[(Math.floor(i / 3) * channels + (i % 3)) * size + size - 1] as number);
+  const made = Uint8Array.from(
+    { length: 3 * width * height },
+    (_, i) => pixels[(Math.floor(i / 3) * channels + (i % 3)) * size + size - 1] as number,
+  );
   return { width, height, pixels: made };
 }

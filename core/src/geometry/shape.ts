@@ -95,3 +95,6 @@ export function copies([a, b, c, d, e, f, g, h, i]: Matrix): boolean {
   const lying = Math.abs(p) < 1e-9 && Math.abs(Math.abs(q) - 1) < NEAR / 1e4 && Math.abs(Math.abs(s) - 1) < NEAR / 1e4 && Math.abs(t) < 1e-9;
   return Math.abs(g) < 1e-12 && Math.abs(h) < 1e-12 && (upright || lying) && whole(r) && whole(u);
 }
+
+/** From places of the picture, as shares 0..1 of it, to places of the photo, from its middle in shares of its long edge: as masks and handles are told. */
+export const placesOf = (geometry: Geometry, photo: Size): Matrix => inTurn(toPhoto(geometry, photo), fromMiddle(photo).map);

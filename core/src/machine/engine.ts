@@ -142,7 +142,11 @@ export class Engine {
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const program = compile(stack, this.sketch ? { ...place, sketch: this.sketch } : place, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
+    const program = compile(stack, this.sketch ? { ...place, sketch: this.sketch } : place, this.names, {
+      watch: watch === undefined ? undefined : { layer: watch },
+      gamut,
+      mask,
+    });
     const tallies = program.watched ? this.clearedTallies() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);

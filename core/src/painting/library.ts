@@ -26,3 +26,19 @@ export function strokesTo(name: string): { readonly names: readonly string[]; re
 }
 
 export const strokeOf = (name: string): Stroke => (library.get(name) as Painted).stroke;
+
+/** Strokes of some paintings that follow the last ones that are kept elsewhere, each after the one it follows. */
+export function strokesSince(names: Iterable<string>, isKept: (name: string) => boolean): Painted[] {
+  const found = new Map<string, Painted>();
+  for (const name of names) {
+    const chain: [string, Painted][] = [];
+    for (let at = name; at !== '' && !isKept(at) && !found.has(at) && !isLive(at);) {
+      const painted = library.get(at);
+      if (!painted) break;
+      chain.push([at, painted]);
+      at = painted.after;
+    }
+    chain.reverse().forEach(([at, painted]) => found.set(at, painted));
+  }
+  return [...found.values()];
+}

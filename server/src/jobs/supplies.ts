@@ -27,7 +27,11 @@ export class Stores {
       painting: async (name, layer) => {
         const { strokes, missing } = await paintingOf(db, name);
         if (missing === undefined || !whole) return strokes;
-        throw new BexlenError('not-found', `Strokes of “${echoed(layer)}” are not kept here.`, 'Open the version, and paint them again or take that part out of its mask.');
+        throw new BexlenError(
+          'not-found',
+          `Strokes of “${echoed(layer)}” are not kept here.`,
+          'Open the version, and paint them again or take that part out of its mask.',
+        );
       },
       sketch: async () => sketchOf(readPam(await fs.readFile(await fittedFile(folder, readers, photo, SKETCH_EDGE)))),
     };

@@ -1,0 +1,200 @@
+import type { Handle } from '@bexlen/core';
+import type { Point } from './places';
+
+/** Params of a thing that has a handle, as numbers. Lengths and places in shares of the long edge, angles in degrees. */
+export type Numbers = Readonly<Record<string, number>>;
+
+export interface Grip {
+  readonly id: string;
+  /** Named for screen readers. */
+  readonly label: string;
+  readonly at: Point;
+  /** Which way it is drawn, in degrees; a grip for the whole has none. */
+  readonly angleDeg?: number;
+}
+
+/** What is drawn of a handle, in places. */
+export interface Drawn {
+  readonly lines: readonly { readonly points: readonly Point[]; readonly faint: boolean }[];
+  readonly grips: readonly Grip[];
+  /** 1 within, 0 beyond: where a drag moves the whole, and where it turns it. */
+  readonly within: (at: Point) => boolean;
+}
+
+const STEPS = 72;
+/** How far lines of a strip go on: beyond every photo. */
+const FAR = 3;
+const rad = (degrees: number): number => (degrees * Math.PI) / 180;
+const turned = ({ x, y }: Point, degrees: number): Point => ({
+  x: x * Math.cos(rad(degrees)) - y * Math.sin(rad(degrees)),
+  y: x * Math.sin(rad(degrees)) + y * Math.cos(rad(degrees)),
+});
+const plus = (a: Point, b: Point): Point => ({ x: a.x + b.x, y: a.y + b.y });
+const minus = (a: Point, b: Point): Point => ({ x: a.x - b.x, y: a.y - b.y });
+const times = ({ x, y }: Point, k: number): Point => ({ x: x * k, y: y * k });
+const hold = (v: number, least: number, most: number): number => Math.min(most, Math.max(least, v));
+const upright = (degrees: number): number => ((((degrees + 180) % 360) + 360) % 360) - 180;
+
+interface Oval {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  readonly angle: number;
+  readonly inner: number;
+  readonly box: number;
+}
+
+/** A place on the border of an oval in a direction of its own, 1 for the outer one. */
+function onBorder({ x, y, width, height, angle, box }: Oval, way: number, share: number): Point {
+  const [c, s] = [Math.cos(way), Math.sin(way)];
+  const off = 1 + ((c ** 8 + s ** 8) ** (1 / 8) - 1) * box;
+  return plus({ x, y }, turned({ x: (c * width * share) / off, y: (s * height * share) / off }, angle));
+}
+
+/** How far out a place lies: 1 on the outer border. */
+function outness({ x, y, width, height, angle, box }: Oval, at: Point): number {
+  const own = turned(minus(at, { x, y }), -angle);
+  const [a, b] = [Math.abs(own.x / width), Math.abs(own.y / height)];
+  const round = Math.hypot(a, b);
+  return round + ((a ** 8 + b ** 8) ** (1 / 8) - round) * box;
+}
+
+const border = (oval: Oval, share: number): Point[] => Array.from({ length: STEPS + 1 }, (_, i) => onBorder(oval, (2 * Math.PI * i) / STEPS, share));
+
+/** A line across the whole photo, at a distance along the direction of a strip. */
+function across({ x, y, angle }: { x: number; y: number; angle: number }, way: number): Point[] {
+  const middle = plus({ x, y }, turned({ x: 0, y: way }, angle));
+  return [-FAR, FAR].map((k) => plus(middle, turned({ x: k, y: 0 }, angle)));
+}
+const along = ({ x, y, angle }: { x: number; y: number; angle: number }, at: Point): number => turned(minus(at, { x, y }), -angle).y;
+const stripGrip = (strip: { x: number; y: number; angle: number }, id: string, label: string, way: number): Grip => ({
+  id,
+  label,
+  at: plus(strip, turned({ x: 0, y: way }, strip.angle)),
+  angleDeg: strip.angle,
+});
+
+/** A shape by the names that a handle gives its params, and what it has of its own. */
+const named = (handle: Handle, values: Numbers): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries(handle).flatMap(([key, name]) => (typeof name === 'string' && name in values ? [[key, values[name] as number]] : [])),
+  );
+const back = (handle: Handle, changed: Readonly<Record<string, number>>): Numbers =>
+  Object.fromEntries(
+    Object.entries(changed).flatMap(([key, value]) => {
+      const name = (handle as Record<string, unknown>)[key];
+      return typeof name === 'string' ? [[name, value]] : [];
+    }),
+  );
+const ovalOf = (handle: Handle, values: Numbers): Oval => ({ box: values['box'] ?? 0, ...(named(handle, values) as unknown as Omit<Oval, 'box'>) });
+interface Strip {
+  readonly x: number;
+  readonly y: number;
+  readonly angle: number;
+  readonly half: number;
+  readonly before: number;
+  readonly after: number;
+  readonly length: number;
+}
+const stripOf = (handle: Handle, values: Numbers): Strip => named(handle, values) as unknown as Strip;
+
+/** What is to be drawn of a handle. */
+export function drawn(handle: Handle, values: Numbers): Drawn {
+  if (handle.shape === 'oval') {
+    const oval = ovalOf(handle, values);
+    return {
+      lines: [
+        { points: border(oval, 1), faint: false },
+        { points: border(oval, Math.max(0.02, oval.inner)), faint: true },
+      ],
+      grips: [
+        { id: 'move', label: 'Centre', at: oval },
+        { id: 'width', label: 'Width', at: onBorder(oval, 0, 1), angleDeg: oval.angle },
+        { id: 'height', label: 'Height', at: onBorder(oval, Math.PI / 2, 1), angleDeg: oval.angle + 90 },
+        { id: 'inner', label: 'Inner border', at: onBorder(oval, -Math.PI * 0.75, Math.max(0.02, oval.inner)), angleDeg: oval.angle - 135 },
+      ],
+      within: (at) => outness(oval, at) <= 1,
+    };
+  }
+  const strip = stripOf(handle, values);
+  if (handle.shape === 'band') {
+    const { half, before, after } = strip;
+    return {
+      lines: [
+        { points: across(strip, -half), faint: true },
+        { points: across(strip, half), faint: true },
+        { points: across(strip, -half - before), faint: false },
+        { points: across(strip, half + after), faint: false },
+      ],
+      grips: [
+        { id: 'move', label: 'Middle', at: strip },
+        stripGrip(strip, 'half', 'Width', half),
+        stripGrip(strip, 'before', 'Fade before', -half - before),
+        stripGrip(strip, 'after', 'Fade after', half + after),
+      ],
+      within: (at) => along(strip, at) >= -half - before && along(strip, at) <= half + after,
+    };
+  }
+  if (handle.shape === 'ramp')
+    return {
+      lines: [
+        { points: across(strip, 0), faint: true },
+        { points: across(strip, strip.length), faint: false },
+      ],
+      grips: [{ id: 'move', label: 'Begin', at: strip }, stripGrip(strip, 'end', 'End', strip.length)],
+      within: (at) => along(strip, at) >= 0 && along(strip, at) <= strip.length,
+    };
+  return { lines: [], grips: [], within: () => false };
+}
+
+/** What a drag of a grip from one place to another makes of the values it began with: `turn` turns the whole about its middle. */
+export function dragged(handle: Handle, grip: string, values: Numbers, from: Point, to: Point): Numbers {
+  const shape = named(handle, values) as unknown as Strip & Oval;
+  const { x, y, angle } = shape;
+  const moved = minus(to, from);
+  if (grip === 'move') return back(handle, { x: x + moved.x, y: y + moved.y });
+  if (grip === 'turn') {
+    const [a, b] = [minus(from, { x, y }), minus(to, { x, y })];
+    const by = (Math.atan2(b.y, b.x) - Math.atan2(a.y, a.x)) * (180 / Math.PI);
+    return back(handle, { angle: upright(angle + by) });
+  }
+  if (handle.shape === 'oval') {
+    const oval = ovalOf(handle, values);
+    const own = turned(minus(to, { x, y }), -angle);
+    if (grip === 'width') return back(handle, { width: Math.max(0.005, Math.abs(own.x)) });
+    if (grip === 'height') return back(handle, { height: Math.max(0.005, Math.abs(own.y)) });
+    if (grip === 'inner') return back(handle, { inner: hold(outness(oval, to), 0, 0.99) });
+    const by = outness(oval, to) / Math.max(1e-6, outness(oval, from));
+    return back(handle, { width: oval.width * by, height: oval.height * by });
+  }
+  const way = along(shape, to);
+  if (grip === 'half') return back(handle, { half: Math.abs(way) });
+  if (grip === 'before') return back(handle, { before: Math.max(0, -shape.half - way) });
+  if (grip === 'after') return back(handle, { after: Math.max(0, way - shape.half) });
+  const arm = minus(to, { x, y });
+  const length = Math.max(0.002, Math.hypot(arm.x, arm.y));
+  return back(handle, { length, angle: upright(Math.atan2(-arm.x, arm.y) * (180 / Math.PI)) });
+}
+
+/** The grip or border that a press at a place takes: a grip within reach, a border, what is within, or what turns. */
+export function taken(handle: Handle, values: Numbers, at: Point, reach: number): string {
+  const { grips, within } = drawn(handle, values);
+  const near = grips
+    .map(({ id, at: place }) => ({ id, off: Math.hypot(place.x - at.x, place.y - at.y) }))
+    .filter(({ off }) => off <= reach)
+    .sort((a, b) => a.off - b.off)[0];
+  if (near) return near.id;
+  if (handle.shape === 'oval') {
+    const oval = ovalOf(handle, values);
+    const out = outness(oval, at);
+    const perUnit = Math.min(oval.width, oval.height);
+    if (Math.abs(out - 1) * perUnit < reach * 0.6) return 'both';
+    if (oval.inner > 0.05 && Math.abs(out - oval.inner) * perUnit < reach * 0.5) return 'inner';
+  }
+  return within(at) ? 'move' : 'turn';
+}
+
+/** One step of a key at a grip. */
+export const nudged = (handle: Handle, grip: Grip, values: Numbers, dx: number, dy: number): Numbers =>
+  dragged(handle, grip.id, values, grip.at, plus(grip.at, times({ x: dx, y: dy }, 1)));

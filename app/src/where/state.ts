@@ -1,0 +1,50 @@
+import { create } from 'zustand';
+import type { Stroke } from '@bexlen/core';
+
+/** How a mask is seen on the photo: not at all, hatched where it leaves out, as greys, or only what it lets through. */
+export type MaskView = 'photo' | 'hatched' | 'greys' | 'cut';
+
+/** A painting that strokes go to: that of a part of a layer's mask, or of the layer itself. */
+export interface Canvas {
+  readonly layerId: string;
+  readonly partId: string | undefined;
+  /** The param that names it. */
+  readonly param: string;
+  /** Strokes add up in stops. */
+  readonly light: boolean;
+}
+
+export type Brush = Pick<Stroke, 'size' | 'softness' | 'flow' | 'erase' | 'pressure'>;
+
+interface Where {
+  /** The part of the open channel's mask whose controls are open. */
+  readonly part: string | undefined;
+  readonly view: MaskView;
+  /** What no mask of the whole stack touches is hatched. */
+  readonly every: boolean;
+  /** The mask that is seen, and how much of the picture it lets through, 0..1. */
+  readonly image: ImageData | undefined;
+  readonly share: number | undefined;
+  /** What strokes on the photo paint; nothing, while none are. */
+  readonly canvas: Canvas | undefined;
+  readonly brush: Brush;
+  /** A drag on the photo sets size and softness instead of painting. */
+  readonly sizing: boolean;
+  /** Where the brush is seen, in pixels of the photo's area. */
+  readonly at: { readonly x: number; readonly y: number } | undefined;
+}
+
+/** How masks are looked at and worked on. Not part of a version. */
+export const useWhere = create<Where>(() => ({
+  part: undefined,
+  view: 'photo',
+  every: false,
+  image: undefined,
+  share: undefined,
+  canvas: undefined,
+  brush: { size: 0.04, softness: 0.6, flow: 0.6, erase: false, pressure: 'flow' },
+  sizing: false,
+  at: undefined,
+}));
+
+export const setBrush = (brush: Partial<Brush>): void => useWhere.setState((state) => ({ brush: { ...state.brush, ...brush } }));
