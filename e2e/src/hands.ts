@@ -101,6 +101,36 @@ export function mouse(page: Page): Hands {
   };
 }
 
+/** A pen drawn over a target through places given as shares of it, each with its pressure. */
+export async function penStroke(page: Page, target: Locator, places: readonly (readonly [x: number, y: number, pressure: number])[]): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const box = await target.boundingBox();
+  if (!box) throw new Error('the target is not on the page');
+  const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', [x, y, force]: readonly [number, number, number]) =>
+    session.send('Input.dispatchMouseEvent', {
+      type,
+      x: box.x + box.width * x,
+      y: box.y + box.height * y,
+      button: 'left',
+      buttons: type === 'mouseReleased' ? 0 : 1,
+      clickCount: 1,
+      pointerType: 'pen',
+      force,
+    });
+  const [first] = places;
+  const last = places.at(-1);
+  if (!first || !last) return;
+  await send('mousePressed', first);
+  for (const [i, to] of places.slice(1).entries()) {
+    const from = places[i] as readonly [number, number, number];
+    for (let k = 1; k <= STEPS; k++) {
+      const between = (c: 0 | 1 | 2): number => from[c] + ((to[c] - from[c]) * k) / STEPS;
+      await send('mouseMoved', [between(0), between(1), between(2)]);
+    }
+  }
+  await send('mouseReleased', last);
+}
+
 /** Two fingers that move apart about a point. */
 export async function pinch(page: Page, target: Locator, factor: number): Promise<void> {
   const session = await page.context().newCDPSession(page);

@@ -165,9 +165,9 @@ export function paintOn(stack: Stack, { x, y, w, h }: Rect): void {
   studio.paint({ stack: seenStack(), area, done: (image, at) => usePreview.setState({ patch: { image, x: at.x, y: at.y } }) });
 }
 
-/** The mask of a layer of the stack as it is seen, at the working size. */
-export const seeMask = (mask: string, done: (image: ImageData) => void): void =>
-  studio?.renderMask({ stack: useBench.getState().stack(), mask, done });
+/** The mask of a layer of the stack as it is seen: to be looked at, or only to be measured. */
+export const seeMask = (mask: string, looked: boolean, done: (image: ImageData) => void): void =>
+  studio?.renderMask({ stack: useBench.getState().stack(), mask, looked, done });
 
 /** Small pictures of stacks, for the rack and for blend modes, or of masks. Returns how to stop waiting for them. */
 export function smallPictures(stacks: readonly Small[], done: (index: number, image: ImageData) => void): () => void {

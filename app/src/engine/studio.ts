@@ -62,10 +62,11 @@ interface SmallWish extends Small {
   readonly done: (image: ImageData | undefined) => void;
 }
 
-/** A mask at the working size, as greys. */
+/** A mask as greys: to be looked at, or only to be measured. What is held for the picture itself is left alone. */
 interface MaskWish {
   readonly stack: Stack;
   readonly mask: string;
+  readonly looked: boolean;
   readonly done: (image: ImageData) => void;
 }
 
@@ -233,7 +234,7 @@ export class Studio {
     this.next();
   }
 
-  /** Asks for the mask of a layer at the working size. An earlier wish that has not begun is dropped. */
+  /** Asks for the mask of a layer. An earlier wish that has not begun is dropped. */
   renderMask(wish: MaskWish): void {
     this.maskWish = wish;
     this.next();
@@ -301,7 +302,8 @@ export class Studio {
     const mask = this.maskWish;
     if (mask) {
       this.maskWish = undefined;
-      return this.order('photo', mask.stack, ({ image }) => mask.done(image), { mask: mask.mask });
+      const slot = !mask.looked ? 'small' : this.hasCoarse ? 'coarse' : 'photo';
+      return this.order(slot, mask.stack, ({ image }) => mask.done(image), { mask: mask.mask });
     }
     const detail = this.detailWish;
     if (detail) {

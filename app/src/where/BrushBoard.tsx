@@ -34,13 +34,14 @@ const PRESSURES = [
 export function BrushBoard({ layer, canvas }: { layer: Layer; canvas: Canvas }) {
   const brush = useWhere((state) => state.brush);
   const sizing = useWhere((state) => state.sizing);
+  const map = useWhere((state) => state.map);
   const inHand = useWhere((state) => state.canvas !== undefined);
   const { layerId, partId, param, light } = canvas;
   useEffect(() => {
     useWhere.setState({ canvas: { layerId, partId, param, light } });
     // A step of half a stop at most is what a map of light begins with.
     if (light && useWhere.getState().brush.flow > 0.5) setBrush({ flow: step.at });
-    return () => useWhere.setState({ canvas: undefined, sizing: false, at: undefined });
+    return () => useWhere.setState({ canvas: undefined, sizing: false, at: undefined, map: false });
   }, [layerId, partId, param, light]);
   const fader = (id: string, of: NumberParam, name: 'size' | 'softness' | 'flow') => (
     <Control
@@ -62,10 +63,11 @@ export function BrushBoard({ layer, canvas }: { layer: Layer; canvas: Canvas }) 
           value={brush.erase ? 'take' : 'give'}
           onChoose={(id) => setBrush({ erase: id === 'take' })}
         />
+        {light && <Button label="Map" strong={map} onPress={() => useWhere.setState({ map: !map })} />}
         <View style={styles.grow} />
         <Button
           icon={Brush}
-          label={inHand ? 'Brush: put it down' : 'Brush: take it'}
+          label={inHand ? 'Put it down' : 'Take the brush'}
           strong={inHand}
           onPress={() => useWhere.setState({ canvas: inHand ? undefined : canvas, at: undefined })}
         />

@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import { EVERY_MASK } from '@bexlen/core';
+import { EVERY_MASK, lightMapOf } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { useFraming, usePreview } from '../engine/shown';
 import { seeMask } from '../engine/preview';
@@ -21,13 +21,14 @@ export function useMaskSeen(): void {
   const frame = usePreview((state) => state.frame);
   const stack = useBench((state) => state.history.steps[state.history.cursor]?.stack);
   const draft = useBench((state) => state.draft);
-  const seen = useWhere((state) => state.view !== 'photo');
-  const wanted = every ? EVERY_MASK : open;
+  const light = useWhere((state) => state.map);
+  const seen = useWhere((state) => state.view !== 'photo' || state.map);
+  const wanted = every ? EVERY_MASK : open !== undefined && light ? lightMapOf(open) : open;
   useEffect(() => {
     if (wanted === undefined) return useWhere.setState({ image: undefined, share: undefined });
     // What is painted is looked at when it rests, unless the mask is in view.
     if (draft !== undefined && !seen) return;
-    seeMask(wanted, (image) => useWhere.setState({ image, share: shareOf(image) }));
+    seeMask(wanted, seen, (image) => useWhere.setState({ image, share: shareOf(image) }));
   }, [wanted, stack, draft, seen, frame]);
 }
 
@@ -39,13 +40,18 @@ function shareOf({ data }: ImageData): number {
 
 /** The mask over the photo: lines where it leaves out, which tint nothing; greys; or only what is let through. */
 export function MaskSeen({ width }: { width: number }) {
-  const { view, every, image } = useWhere();
+  const { view, every, map, image } = useWhere();
   const framing = useFraming((state) => state.framing);
-  const shown: MaskView = every ? 'hatched' : view;
+  const shown: MaskView = map ? 'greys' : every ? 'hatched' : view;
   const over = useMemo(() => (image && shown !== 'photo' ? laid(image, shown, image.width / Math.max(1, width)) : undefined), [image, shown, width]);
   if (!over || framing) return null;
   return (
-    <View style={StyleSheet.absoluteFill} pointerEvents="none" role="img" aria-label={every ? 'What no mask touches, hatched' : 'The mask'}>
+    <View
+      style={StyleSheet.absoluteFill}
+      pointerEvents="none"
+      role="img"
+      aria-label={map ? 'The map of light' : every ? 'What no mask touches, hatched' : 'The mask'}
+    >
       <Picture image={over} />
     </View>
   );
@@ -76,8 +82,8 @@ function laid(mask: ImageData, view: MaskView, scale: number): ImageData {
 
 /** How much of the picture the mask takes, told live. */
 export function ShareTold() {
-  const { share, every } = useWhere();
-  if (share === undefined) return null;
+  const { share, every, map } = useWhere();
+  if (share === undefined || map) return null;
   const percent = Math.round(share * 100);
   return (
     <View style={styles.share} role="status" aria-live="polite">

@@ -23,7 +23,7 @@ import { Control } from '../desk/Control';
 import { useBench } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import { BrushBoard } from './BrushBoard';
-import { hasTaken, linkable, mask, part as edits, putMask, takeMask } from './edits';
+import { goOwnWay, hasTaken, linkable, mask, part as edits, putMask, takeMask } from './edits';
 import { ShareTold, useMaskSeen } from './MaskSeen';
 import { useWhere, type MaskView } from './state';
 
@@ -58,10 +58,8 @@ export function Mask({ layer }: { layer: Layer }) {
         {parts.map((it, i) => (
           <Chip key={it.id} part={it} first={i === 0} open={it.id === openId} />
         ))}
-        {parts.length < MOST_PARTS && (
-          <Button icon={Plus} label={parts.length === 0 ? 'Add a mask' : 'Add part'} onPress={() => setAdding(!adding)} />
-        )}
-        <ShareTold />
+        {parts.length > 0 && parts.length < MOST_PARTS && <Button icon={Plus} label="Add part" onPress={() => setAdding(!adding)} />}
+        {parts.length === 0 ? <Text style={type.label}>Everywhere. Only within:</Text> : <ShareTold />}
       </Recede>
       {parts.length > 0 && !adding && (
         <Recede style={styles.line}>
@@ -71,7 +69,7 @@ export function Mask({ layer }: { layer: Layer }) {
           </View>
         </Recede>
       )}
-      {adding && <Parts layer={layer} onDone={() => setAdding(false)} />}
+      {(adding || parts.length === 0) && <Parts layer={layer} onDone={() => setAdding(false)} />}
       {open && !adding && <OpenPart key={open.id} layer={layer} part={open} />}
       {(parts.length > 0 || layer.mask.inverted) && (
         <>
@@ -153,9 +151,6 @@ function Parts({ layer, onDone }: { layer: Layer; onDone: () => void }) {
         .map(({ id, label, note }) => (
           <Pressable key={id} role="button" aria-label={`${label}: ${note}`} onPress={() => add(id)} style={styles.kind}>
             <Text style={type.label}>{label}</Text>
-            <Text style={[type.small, styles.note]} numberOfLines={2}>
-              {note}
-            </Text>
           </Pressable>
         ))}
     </Recede>
@@ -298,6 +293,7 @@ function Links({ layer, part, name, value }: { layer: Layer; part: Part; name: s
             onPress={() => edits.keep(layer.id, part.id, { [name]: other.id }, `as ${other.name}`)}
           />
         ))}
+        {current && <Button label="Own copy" onPress={() => goOwnWay(layer, part)} />}
       </ScrollView>
     </Recede>
   );
@@ -322,8 +318,15 @@ const styles = StyleSheet.create({
   sign: { ...type.figure, width: 26, textAlign: 'center', color: colour.ink, fontSize: 17 },
   inverted: { textDecorationLine: 'line-through' },
   parts: { flexDirection: 'row', flexWrap: 'wrap', gap: 8, paddingHorizontal: space.m, paddingBottom: 8 },
-  kind: { minHeight: touch, width: '47%', flexGrow: 1, padding: 10, borderRadius: radius.m, backgroundColor: colour.raised, gap: 2 },
-  note: { lineHeight: 16 },
+  kind: {
+    minHeight: touch,
+    flexGrow: 1,
+    paddingHorizontal: 14,
+    alignItems: 'center',
+    justifyContent: 'center',
+    borderRadius: radius.m,
+    backgroundColor: colour.raised,
+  },
   open: { backgroundColor: '#2a2a2a', paddingVertical: 6, marginBottom: 6, borderLeftWidth: 3, borderLeftColor: colour.tape },
   line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingVertical: 4, minHeight: touch, flexWrap: 'wrap' },
   grow: { flex: 1 },

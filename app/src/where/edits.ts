@@ -5,6 +5,7 @@ import {
   find,
   linksOf,
   newPart,
+  ownCopy,
   partKindOf,
   wrongLink,
   type Join,
@@ -93,6 +94,15 @@ export const part = {
     );
   },
 };
+
+/** A part that is the same as another layer's mask becomes a copy, and is opened. */
+export function goOwnWay(layer: Layer, it: Part): void {
+  const to = ownCopy(now(), layer.id, it.id, newId);
+  if (!to) return notify('This mask cannot be copied among other parts: it is made of several, or softened. Copy it onto the layer instead.');
+  commit(to, `Mask of ${layer.name}: a copy of its own`);
+  const at = layer.mask.parts.findIndex(({ id }) => id === it.id);
+  useWhere.setState({ part: find(to.layers, layer.id)?.mask.parts[at]?.id });
+}
 
 /** A mask taken along to be put on another layer. */
 let taken: Mask | undefined;

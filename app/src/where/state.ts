@@ -22,6 +22,8 @@ interface Where {
   readonly view: MaskView;
   /** What no mask of the whole stack touches is hatched. */
   readonly every: boolean;
+  /** The map of light is seen in the place of the photo. */
+  readonly map: boolean;
   /** The mask that is seen, and how much of the picture it lets through, 0..1. */
   readonly image: ImageData | undefined;
   readonly share: number | undefined;
@@ -39,6 +41,7 @@ export const useWhere = create<Where>(() => ({
   part: undefined,
   view: 'photo',
   every: false,
+  map: false,
   image: undefined,
   share: undefined,
   canvas: undefined,

@@ -193,7 +193,7 @@ export class Planner {
     const { steps } = program;
     const values = new Set(steps.map(({ to }) => to));
     [...this.held.keys()].filter((value) => !values.has(value)).forEach((value) => this.letGo(value));
-    const known = [...this.held.keys()];
+    let known = [...this.held.keys()];
     const at = new Set([...known, ...this.reductions.known]);
     const needed = (step: Step): boolean => !this.last.has(step.to);
     const below = steps
@@ -203,12 +203,17 @@ export class Planner {
     this.last = values;
     if (!hold) return { known, wanted: [] };
     const forks = this.forks(program, at);
-    const room = Math.floor(HELD_BYTES / this.imageBytes) - known.length;
     const dear = [...new Set([...below, ...forks])]
       .filter((value) => !folded.has(value) && !at.has(value) && steps.find(({ to }) => to === value)?.do !== 'blur')
       .map((value) => ({ value, cost: costOfAll(slice(steps, [value], at)) }))
       .filter(({ cost }) => cost >= WORTH_HOLDING)
       .sort((a, b) => b.cost - a.cost);
+    const most = Math.floor(HELD_BYTES / this.imageBytes);
+    // What was held for an earlier change makes room for what this one needs.
+    const spare = known.filter((value) => !below.includes(value) && !forks.includes(value)).slice(0, Math.max(0, known.length + dear.length - most));
+    spare.forEach((value) => this.letGo(value));
+    known = known.filter((value) => !spare.includes(value));
+    const room = most - known.length;
     return {
       known,
       wanted: dear

@@ -1,4 +1,5 @@
 import { amountsOf } from '../masks/amounts';
+import { lightMap } from '../painting/table';
 import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, type Space } from '../kinds';
@@ -10,6 +11,7 @@ import {
   inverted,
   matrix,
   nothing,
+  scaled,
   source,
   toLinear,
   toOklab,
@@ -128,9 +130,13 @@ export interface Watch {
 export interface Asked {
   readonly watch?: Watch | undefined;
   readonly gamut?: Gamut | undefined;
-  /** Instead of the picture, as greys: the mask of a layer, by its id, or what any live layer's mask lets through. */
+  /** Instead of the picture, as greys: the mask of a layer, by its id; what any live layer's mask lets through; or the map of light that is painted on a layer. */
   readonly mask?: string | undefined;
 }
+/** For `Asked.mask`: the map of light of a layer, middle grey where there is none, a quarter of the way to white for each stop. */
+export const lightMapOf = (layer: string): string => `${LIGHT}${layer}`;
+const LIGHT = 'light ';
+const GREY_A_STOP = 0.25;
 /** For `Asked.mask`: of all layers together. */
 export const EVERY_MASK = '*';
 
@@ -298,6 +304,7 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
 
   /** Amounts as a picture. What lies beneath a layer is what is beneath it in the whole stack. */
   function greysOf(asked: string): Value {
+    if (asked.startsWith(LIGHT)) return valueOf(greys(lightOf(byId.get(asked.slice(LIGHT.length)))), { value: PHOTO }).value;
     const layer = byId.get(asked);
     const all =
       asked === EVERY_MASK
@@ -306,6 +313,13 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
           : touched.reduce<Image | undefined>((a, b) => (a ? either(a, b) : b), undefined)
         : layer && amountsOf({ ...layer.mask, on: true }, place, maskOf);
     return valueOf(greys(all ?? inverted(nothing(place))), { value: beneathOf(asked) }).value;
+  }
+  function lightOf(layer: Layer | undefined): Image {
+    const params = layer && layer.kind !== 'group' ? kindOf(layer.kind).params : {};
+    const [name] = Object.entries(params).flatMap(([id, param]) =>
+      param.type === 'strokes' && layer?.kind !== 'group' ? [String(layer?.params[id])] : [],
+    );
+    return scaled(name ? lightMap(name, place, nothing(place)) : nothing(place), GREY_A_STOP, 0.5);
   }
   function beneathOf(id: string): Value {
     const below = (layers: readonly Layer[], from: Read): Read | undefined => {

@@ -55,6 +55,30 @@ function takenOut(stack: Stack, id: string): Stack {
   return withStack(stack, walk(stack.layers));
 }
 
+/**
+ * A part that is the same as another layer's mask becomes a copy of it, which goes its own way. Nothing, where that cannot be said by parts: where a mask of several
+ * parts, or a softened one, would stand among others.
+ */
+export function ownCopy(stack: Stack, layerId: string, partId: string, newId: () => string): Stack | undefined {
+  const layer = find(stack.layers, layerId);
+  const part = layer?.mask.parts.find(({ id }) => id === partId);
+  const target = part && find(stack.layers, String(part.params['layer']))?.mask;
+  if (!layer || !part || !target) return undefined;
+  const copies = target.parts.map((it) => ({ ...it, id: newId() }));
+  const [only] = copies;
+  const plain = target.on && target.soften === 0 && target.density === 1;
+  if (only && copies.length === 1 && plain && only.on && (only.amount === 1 || part.amount === 1)) {
+    const turned = [only.inverted, target.inverted, only.join !== 'add' && only.join !== 'within', part.inverted].filter(Boolean).length % 2 === 1;
+    const own = { ...only, join: part.join, inverted: turned, amount: only.amount * part.amount };
+    return change(stack, layerId, (it) => ({ ...it, mask: { ...it.mask, parts: it.mask.parts.map((each) => (each.id === partId ? own : each)) } }));
+  }
+  const alone =
+    layer.mask.parts.length === 1 && part.on && part.amount === 1 && part.keep === 0 && layer.mask.soften === 0 && layer.mask.density === 1;
+  if (!alone) return undefined;
+  const turned = [target.inverted, part.inverted, part.join === 'take', layer.mask.inverted].filter(Boolean).length % 2 === 1;
+  return change(stack, layerId, (it) => ({ ...it, mask: { ...target, parts: copies, inverted: turned } }));
+}
+
 /** Masks that were the same as that of a layer which is gone: what was only that becomes its copy, a part beside others goes with it. */
 function withoutLost(stack: Stack, before: Stack): Stack {
   const known = new Map(allLayers(before.layers).map((layer) => [layer.id, layer]));

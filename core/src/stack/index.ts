@@ -24,4 +24,4 @@ export {
   type Layer,
   type Stack,
 } from './schema';
-export { EVERY_MASK, type Gamut } from './compile';
+export { EVERY_MASK, lightMapOf, type Gamut } from './compile';

@@ -162,7 +162,7 @@ export const ops = {
       (d, a, _b, n, x, y) =>
         k.grain(d, a, n, x + left, y + top, cells, amount, tint, middle, seed, line),
   },
-  oval: { cost: 6, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table) },
+  oval: { cost: 5, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table) },
   strip: { cost: 5, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table) },
   mapped: { cost: 8, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table) },
   tones: {

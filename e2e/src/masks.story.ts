@@ -1,0 +1,304 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { nameOf, pointsOf, type KindLayer, type Painted, type Stack } from '@bexlen/core';
+import { House } from './house';
+import { fingers, kept, mouse, penStroke, shownPixels, type Hands } from './hands';
+import { button, exportAndCompare, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+
+/** Light where it is wanted: masks on the photo, painting, light by hand; from an imported file to the finished one. */
+let house: House;
+test.beforeEach(async () => {
+  house = await House.open();
+});
+test.afterEach(() => house.close());
+
+interface At {
+  readonly x: number;
+  readonly y: number;
+}
+
+class Bench {
+  private readonly begun: number;
+
+  constructor(
+    readonly page: Page,
+    readonly hands: Hands,
+    private readonly name: string,
+  ) {
+    this.begun = hands.count();
+  }
+
+  private extra = 0;
+
+  get photo(): Locator {
+    return this.page.getByRole('img', { name: `${this.name}, as it is now` });
+  }
+
+  async add(kind: string): Promise<void> {
+    const rack = button(this.page, 'Add a layer');
+    if (await rack.isVisible()) await this.hands.tap(rack);
+    else if (await button(this.page, 'Choose a first layer').isVisible()) await this.hands.tap(button(this.page, 'Choose a first layer'));
+    await this.hands.tap(button(this.page, new RegExp(`^Add ${kind} `)));
+  }
+
+  async fader(name: string | RegExp, dx: number): Promise<void> {
+    await this.hands.drag(slider(this.page, name), dx, 0);
+  }
+
+  /** Opens the leaf of the mask and adds a part. */
+  async part(kind: string, first = true): Promise<void> {
+    if (first) await this.hands.tap(radio(this.page, /^Where$/));
+    if (!first) await this.hands.tap(button(this.page, 'Add part'));
+    await this.hands.tap(button(this.page, new RegExp(`^${kind}:`)));
+  }
+
+  /** Draws on the photo, from a share of it by pixels. */
+  async draw(at: At, dx: number, dy: number): Promise<void> {
+    await this.hands.drag(this.photo, dx, dy, at);
+  }
+
+  async pen(...places: [number, number, number][]): Promise<void> {
+    this.extra++;
+    await penStroke(this.page, this.photo, places);
+  }
+
+  async tapIn(at: At): Promise<void> {
+    await this.draw(at, 1, 0);
+  }
+
+  async close(): Promise<void> {
+    await this.hands.tap(button(this.page, 'Back to the desk'));
+  }
+
+  async rename(from: string, to: string): Promise<void> {
+    const tape = button(this.page, from);
+    await this.hands.tap(tape.first());
+    const field = this.page.getByRole('textbox', { name: new RegExp(from) });
+    await field.fill(to);
+    await field.press('Enter');
+  }
+
+  said(job: string, aim: number): void {
+    console.log(`gestures of ${job} from open photo to finished picture: ${this.hands.count() - this.begun + this.extra} (aim ${aim})`);
+  }
+
+  stack(): Promise<Stack> {
+    return stackNowWhenKept(house, this.page);
+  }
+}
+
+async function open(page: Page, name: string, wide = false): Promise<Bench> {
+  const hands = wide ? mouse(page) : await fingers(page);
+  await importAndOpen(house, page, hands, name);
+  return new Bench(page, hands, name);
+}
+
+/** Once nothing coarse is shown any more. */
+const finished = (page: Page): Promise<void> =>
+  expect
+    .poll(() =>
+      page
+        .locator('canvas')
+        .first()
+        .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
+    )
+    .toBeGreaterThan(1024);
+
+const paramsOf = (layer: unknown): Record<string, number> => (layer as KindLayer).params as Record<string, number>;
+const namesOf = ({ layers }: Stack): string[] => layers.map(({ name }) => name);
+
+/** The strokes of the first painting that a layer's mask names, as the server has them. */
+async function strokesOf(stack: Stack, at: number): Promise<Painted[]> {
+  const name = stack.layers[at]?.mask.parts.find(({ part }) => part === 'brush')?.params['strokes'] as string;
+  const { strokes, missing } = await house.get<{ strokes: Painted[]; missing?: string }>(`/strokes/${name}`);
+  expect(missing).toBeUndefined();
+  expect(nameOf(strokes.at(-1) as Painted)).toBe(name);
+  return strokes;
+}
+
+test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged and burnt @phone', async ({ page }) => {
+  test.setTimeout(180_000);
+  const bench = await open(page, 'gorge-falls');
+  await bench.add('Tone');
+  await bench.fader('Shadows of Tone', 40);
+  await bench.fader('Highlights of Tone', -30);
+  await bench.add('Saturation');
+  await bench.fader('Amount of Saturation', 25);
+  await bench.add('Exposure');
+  await bench.fader('Stops of Exposure', -34);
+  await bench.part('Brush');
+  await bench.hands.tap(radio(page, 'Take away'));
+  await bench.hands.tap(radio(page, 'Hatching'));
+  const before = await shownPixels(page);
+  await bench.draw({ x: 0.45, y: 0.4 }, 30, 60);
+  await bench.draw({ x: 0.2, y: 0.65 }, 60, 20);
+  await bench.draw({ x: 0.55, y: 0.85 }, 60, -10);
+  expect(await shownPixels(page)).not.toEqual(before);
+  await bench.add('Dodge and burn');
+  await bench.draw({ x: 0.4, y: 0.75 }, 50, 8);
+  await bench.draw({ x: 0.4, y: 0.75 }, 50, 8);
+  await bench.hands.tap(radio(page, /^Burn$/));
+  await bench.draw({ x: 0.75, y: 0.3 }, 30, 60);
+  await bench.add('Haze');
+  await bench.fader('Clear of Haze', -30);
+  await bench.part('Ramp');
+  await bench.hands.tap(button(page, 'Invert part'));
+  for (const [stops, place] of [
+    [-16, { x: 0.25, y: 0.75 }],
+    [14, { x: 0.47, y: 0.5 }],
+  ] as const) {
+    await bench.add('Exposure');
+    await bench.fader(/^Stops of Exposure/, stops);
+    await bench.part('Spot');
+    await bench.tapIn(place);
+  }
+  bench.said('the moody gorge', 24);
+  const stack = await bench.stack();
+  expect(stack.layers.map(({ kind }) => kind)).toEqual(['tone', 'saturation', 'exposure', 'dodge-burn', 'haze', 'exposure', 'exposure']);
+  expect(await strokesOf(stack, 2)).toHaveLength(3);
+  expect(stack.layers[5]?.mask.parts).toMatchObject([{ part: 'spot' }]);
+  await bench.close();
+  await page.reload();
+  await expect(bench.photo).toBeVisible();
+  await exportAndCompare(house, page, bench.hands, 'gorge-falls');
+});
+
+for (const wide of [false, true])
+  test(`drama: ovals, a rim broken by pen, a painted subject, one rock held back, all named @${wide ? 'wide' : 'phone'}`, async ({ page }) => {
+    test.setTimeout(180_000);
+    const bench = await open(page, 'tower-path', wide);
+    const { hands } = bench;
+    await bench.add('Bleach bypass');
+    await bench.add('Exposure');
+    await bench.fader('Stops of Exposure', wide ? 12 : 16);
+    await bench.part('Oval');
+    await bench.draw({ x: 0.5, y: 0.5 }, wide ? 60 : 25, -10);
+    await bench.add('Exposure');
+    await bench.fader(/^Stops of Exposure/, wide ? -14 : -18);
+    await bench.part('Oval');
+    await bench.draw({ x: 0.5, y: 0.5 }, wide ? 60 : 25, -10);
+    await hands.tap(button(page, 'Invert part'));
+    await bench.part('Brush', false);
+    await bench.pen([0.3, 0.3, 0.2], [0.35, 0.5, 0.9], [0.3, 0.7, 0.4]);
+    await bench.pen([0.7, 0.3, 0.9], [0.65, 0.6, 0.2]);
+    await hands.drag(slider(page, 'Softening of Exposure'), wide ? 60 : 50, 0);
+    await bench.add('Local contrast');
+    await bench.fader('Fine of Local contrast', 40);
+    await bench.part('Brush');
+    await bench.pen([0.5, 0.35, 0.6], [0.52, 0.55, 1], [0.5, 0.65, 0.5]);
+    await bench.add('Tone');
+    await bench.fader('Highlights of Tone', -40);
+    await bench.part('Spot');
+    await bench.tapIn({ x: 0.3, y: 0.85 });
+    bench.said(`drama${wide ? ', by mouse' : ''}, without its crop and its names`, 24);
+    const stack = await bench.stack();
+    expect(stack.layers.map(({ kind }) => kind)).toEqual(['bleach-bypass', 'exposure', 'exposure', 'local-contrast', 'tone']);
+    const strokes = await strokesOf(stack, 2);
+    expect(strokes).toHaveLength(2);
+    const pressures = pointsOf((strokes[0] as Painted).stroke).map(({ pressure }) => pressure);
+    expect(Math.min(...pressures)).toBeLessThan(0.4);
+    expect(Math.max(...pressures)).toBeGreaterThan(0.8);
+    expect(stack.layers[2]?.mask.soften).toBeGreaterThan(0.001);
+    // All of it can be taken back, stroke by stroke, and done again.
+    await finished(page);
+    const done = await shownPixels(page);
+    for (let i = 0; i < 3; i++) await hands.tap(button(page, /^Undo/));
+    await finished(page);
+    expect(await shownPixels(page)).not.toEqual(done);
+    for (let i = 0; i < 3; i++) await hands.tap(button(page, /^Redo/));
+    await expect.poll(() => shownPixels(page)).toEqual(done);
+    await kept(page);
+    await bench.close();
+    await exportAndCompare(house, page, hands, 'tower-path');
+  });
+
+test('clean edges, by vignette: off its centre, whites protected @phone', async ({ page }) => {
+  const bench = await open(page, 'rehearsal-window');
+  await bench.add('Vignette');
+  await page.waitForTimeout(400);
+  await bench.draw({ x: 0.5, y: 0.5 }, -40, 25);
+  await bench.fader('Protect whites of Vignette', 30);
+  bench.said('clean edges by vignette', 6);
+  const { layers } = await bench.stack();
+  expect(paramsOf(layers[0])['x']).toBeLessThan(-0.1);
+  expect(paramsOf(layers[0])['y']).toBeGreaterThan(0.05);
+  expect(paramsOf(layers[0])['whites']).toBeGreaterThan(0.7);
+  await bench.close();
+  await exportAndCompare(house, page, bench.hands, 'rehearsal-window', 2);
+});
+
+test('clean edges, by hand: a fill through a soft brush dulls the window until its gate is opened @phone', async ({ page }) => {
+  const bench = await open(page, 'rehearsal-window');
+  await bench.add('Fill');
+  await bench.fader('Strength of Fill', -90);
+  const said = page.getByText(/Dulls clean whites/);
+  await expect(said).toBeVisible();
+  await bench.part('Brush');
+  await bench.draw({ x: 0.3, y: 0.15 }, 10, 120);
+  await bench.draw({ x: 0.15, y: 0.6 }, 120, 60);
+  const spare = button(page, 'Spare the whites');
+  if (await spare.isVisible()) await bench.hands.tap(spare);
+  bench.said('clean edges by hand', 6);
+  const { layers } = await bench.stack();
+  expect(layers[0]).toMatchObject({ kind: 'fill', mask: { parts: [{ part: 'brush' }] } });
+  await bench.close();
+  await exportAndCompare(house, page, bench.hands, 'rehearsal-window', 2);
+});
+
+test('matte monochrome: hues mixed, matte levels, edges darkened by an inverted soft mask @phone', async ({ page }) => {
+  const bench = await open(page, 'puppet-portrait');
+  const { hands } = bench;
+  await bench.add('Mono mix');
+  const board = slider(page, /^Hues of Mono mix/);
+  await hands.drag(board, (3 / 9) * ((await board.boundingBox())?.width ?? 0), 60, { x: 1.5 / 9, y: 0.3 });
+  await bench.add('Levels');
+  await bench.fader('Black becomes of Levels', 18);
+  await bench.fader('White becomes of Levels', -14);
+  await bench.add('Exposure');
+  await bench.fader('Stops of Exposure', -18);
+  await bench.part('Oval');
+  await hands.tap(button(page, 'Invert part'));
+  bench.said('matte monochrome', 8);
+  const { layers } = await bench.stack();
+  expect(layers).toMatchObject([{ kind: 'mono-mix' }, { kind: 'levels' }, { kind: 'exposure', mask: { parts: [{ part: 'oval', inverted: true }] } }]);
+  expect(paramsOf(layers[1])['outBlack']).toBeGreaterThan(0.02);
+  await bench.close();
+  await exportAndCompare(house, page, hands, 'puppet-portrait');
+});
+
+for (const wide of [false, true])
+  test(`two zones: one oval used twice, outside and inside, then reshaped on its own @${wide ? 'wide' : 'phone'}`, async ({ page }) => {
+    const bench = await open(page, 'lantern-lane', wide);
+    const { hands } = bench;
+    await bench.add('Exposure');
+    await bench.fader('Stops of Exposure', wide ? -12 : -16);
+    await bench.part('Oval');
+    await bench.draw({ x: 0.06, y: 0.9 }, 0, wide ? -80 : -30);
+    await hands.tap(button(page, 'Invert part'));
+    await bench.add('Exposure');
+    await bench.fader(/^Stops of Exposure/, wide ? 6 : 8);
+    await bench.fader(/^Contrast of Exposure/, 10);
+    await bench.part('Same as');
+    await hands.tap(button(page, 'Invert part'));
+    const linked = await bench.stack();
+    expect(linked.layers[1]?.mask.parts).toMatchObject([{ part: 'same-as', inverted: true, params: { layer: linked.layers[0]?.id } }]);
+    await hands.tap(button(page, 'Own copy'));
+    await bench.draw({ x: 0.5, y: 0.5 }, wide ? 50 : 20, 12);
+    bench.said(`two zones${wide ? ', by mouse' : ''}`, 12);
+    const { layers } = await bench.stack();
+    const [outer, inner] = layers.map(({ mask }) => mask.parts[0]);
+    expect(outer).toMatchObject({ part: 'oval', inverted: true });
+    expect(inner?.part).toBe('oval');
+    expect(Math.abs(Number(outer?.params['angle']))).toBeGreaterThan(3);
+    expect(inner?.params['angle']).toBe(outer?.params['angle']);
+    expect(inner?.params['x']).not.toBe(outer?.params['x']);
+    if (wide) {
+      // By keys alone: the centre goes on.
+      const centre = slider(page, 'Centre of oval');
+      await centre.focus();
+      await centre.press('ArrowRight');
+      await expect.poll(async () => (await bench.stack()).layers[1]?.mask.parts[0]?.params['x']).not.toBe(inner?.params['x']);
+    }
+    expect(namesOf(linked)).toHaveLength(2);
+    await bench.close();
+    await exportAndCompare(house, page, hands, 'lantern-lane');
+  });
