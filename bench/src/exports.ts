@@ -4,12 +4,12 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { make } from '@bexlen/server/make';
 import { Workshop } from '@bexlen/server/workshop';
-import type { Stack } from '@bexlen/core';
+import type { Painted, Stack } from '@bexlen/core';
 import { report, side } from './timing';
 import { files, orton, photo } from './work';
 
 /** A finished file of a JPEG, the way the server makes it. */
-export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: string): Promise<number> =>
+export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: string, strokes: readonly Painted[] = []): Promise<number> =>
   make(workshop, {
     source: { file, depth: 8, alpha: false },
     stack,
@@ -17,7 +17,7 @@ export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: s
     to,
     supplies: {
       cube: () => Promise.reject(new Error('no cubes here')),
-      painting: () => Promise.reject(new Error('no strokes here')),
+      painting: () => Promise.resolve(strokes),
       sketch: () => Promise.reject(new Error('no sketch here')),
     },
   });

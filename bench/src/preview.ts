@@ -8,7 +8,8 @@ import { report, timesOf } from './timing';
 import { orton } from './work';
 
 const root = path.resolve(import.meta.dirname, '../..');
-const args = [
+/** Chromium as it is started everywhere here. */
+export const CHROMIUM = [
   '--headless',
   '--no-sandbox',
   '--disable-gpu',
@@ -33,7 +34,7 @@ export async function benchPreview(rounds: number): Promise<void> {
       if (at) resolve(at);
     }),
   );
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM });
   try {
     const page = await browser.newPage();
     // The runner marks functions with a helper of its own, which the page does not have.

@@ -2,6 +2,8 @@ import os from 'node:os';
 import { benchDrag } from './drag';
 import { benchExports } from './exports';
 import { benchBlur, benchGrowth, benchPoint } from './kernels';
+import { benchBrush } from './brush';
+import { benchMasks } from './masks';
 import { benchMemory } from './memory';
 import { benchPreview } from './preview';
 
@@ -14,6 +16,8 @@ const parts: Record<string, () => Promise<void>> = {
   growth: () => benchGrowth(Math.max(2, ROUNDS - 2)),
   drag: () => benchDrag(ROUNDS),
   preview: () => benchPreview(4 * ROUNDS),
+  masks: () => benchMasks(Math.max(2, ROUNDS - 2)),
+  brush: () => benchBrush(ROUNDS),
   memory: benchMemory,
 };
 

@@ -9,6 +9,12 @@ const EACH = 16;
 const HEAD = 16;
 /** Strokes that share a table: while one more is painted, those of the tables before it stay as they are. */
 const PACK = 64;
+/** Points are left out that lie so near the line between others, in shares of the radius, and whose pressure does as well. */
+const ASIDE = 0.01;
+const PRESS_ASIDE = 0.02;
+const MOST_LEFT_OUT = 24;
+/** Segments are no longer than so many radii: a box holds a short one more closely. */
+const LONGEST = 2;
 /** The lightest pressure still leaves something. */
 const LEAST_PRESSURE = 0.05;
 
@@ -34,13 +40,51 @@ interface Swept {
   readonly segments: readonly { readonly box: Box; readonly numbers: readonly number[] }[];
 }
 
+/** Whether a point can be left out of the way from one to another. */
+function between(a: StrokePoint, b: StrokePoint, p: StrokePoint, most: number): boolean {
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
+  const square = dx * dx + dy * dy;
+  const way = square > 0 ? ((p.x - a.x) * dx + (p.y - a.y) * dy) / square : 0;
+  if (way < 0 || way > 1) return false;
+  const off = Math.hypot(p.x - a.x - way * dx, p.y - a.y - way * dy);
+  return off <= most && Math.abs(p.pressure - a.pressure - way * (b.pressure - a.pressure)) <= PRESS_ASIDE;
+}
+
+/**
+ * The points of a stroke that are needed. From each one the way goes as far as all that lie between stay close to it; what is kept depends on nothing that comes
+ * later, so a stroke looks the same while it is painted and ever after.
+ */
+export function needed(points: readonly StrokePoint[], size: number): StrokePoint[] {
+  const kept: StrokePoint[] = points.slice(0, 1);
+  let from = 0;
+  for (let i = 2; i < points.length; i++) {
+    const open = points.slice(from + 1, i);
+    const holds = open.length < MOST_LEFT_OUT && open.every((p) => between(points[from] as StrokePoint, points[i] as StrokePoint, p, ASIDE * size));
+    if (holds) continue;
+    from = i - 1;
+    kept.push(points[from] as StrokePoint);
+  }
+  return points.length > 1 ? [...kept, points.at(-1) as StrokePoint] : kept;
+}
+
+/** A way in pieces of equal length, none longer than `most`. */
+function inPieces([a, b]: readonly [StrokePoint, StrokePoint], most: number): [StrokePoint, StrokePoint][] {
+  const count = Math.max(1, Math.ceil(Math.hypot(b.x - a.x, b.y - a.y) / most));
+  const at = (k: number): StrokePoint => {
+    const t = k / count;
+    return { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t, pressure: a.pressure + (b.pressure - a.pressure) * t, ms: a.ms };
+  };
+  return Array.from({ length: count }, (_, k) => [at(k), at(k + 1)]);
+}
+
 function swept(stroke: Stroke, back: Matrix): Swept {
-  const points = pointsOf(stroke);
+  const points = needed(pointsOf(stroke), stroke.size);
   const press = ({ pressure }: StrokePoint): number => Math.max(LEAST_PRESSURE, pressure);
   const radius = (p: StrokePoint): number => stroke.size * (stroke.pressure === 'size' ? press(p) : 1);
   const flow = (p: StrokePoint): number => stroke.flow * (stroke.pressure === 'flow' ? press(p) : 1);
   const pairs = points.length === 1 ? [[points[0], points[0]]] : points.slice(1).map((p, i) => [points[i], p]);
-  const segments = (pairs as [StrokePoint, StrokePoint][]).map(([a, b]) => {
+  const pieces = (pairs as [StrokePoint, StrokePoint][]).flatMap((pair) => inPieces(pair, LONGEST * stroke.size));
+  const segments = pieces.map(([a, b]) => {
     const [dx, dy, r] = [b.x - a.x, b.y - a.y, Math.max(radius(a), radius(b))];
     const square = dx * dx + dy * dy;
     return {
