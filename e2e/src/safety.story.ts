@@ -75,6 +75,34 @@ test('the server stops and starts: work goes on, nothing is lost @phone', async 
   expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
 });
 
+test('what is painted while the server is away is kept: after a reload, and in its place @phone', async ({ page }) => {
+  await openDunes(page);
+  await page.getByRole('radio', { name: /^Where$/ }).tap();
+  await button(page, /^Brush:/).tap();
+  const hands = await fingers(page);
+  const photo = page.getByRole('img', { name: 'dunes, as it is now' });
+  await hands.drag(photo, 60, 20, { x: 0.2, y: 0.4 });
+  await kept(page);
+  await house.stop('SIGKILL');
+  await hands.drag(photo, 60, 20, { x: 0.2, y: 0.6 });
+  await hands.drag(photo, -60, 20, { x: 0.8, y: 0.5 });
+  await expect(page.getByText('not kept yet: the server is away')).toBeVisible();
+  await house.start();
+  // At once, before it has been tried again.
+  await page.reload();
+  await kept(page);
+  const paintingOf = async (): Promise<string> => {
+    const [version] = await versionsNow();
+    return String(version?.steps[version.cursor]?.stack.layers[0]?.mask.parts[0]?.params['strokes']);
+  };
+  const strokesOf = async (name: string): Promise<unknown> => (await house.get<{ strokes: unknown[] }>(`/strokes/${name}`)).strokes;
+  await expect.poll(async () => strokesOf(await paintingOf())).toHaveLength(3);
+  await button(page, /^Undo .*painted/).tap();
+  await button(page, /^Undo .*painted/).tap();
+  await kept(page);
+  await expect.poll(async () => strokesOf(await paintingOf())).toHaveLength(1);
+});
+
 test('two tabs change one version: both are kept @phone', async ({ page, context }) => {
   await openDunes(page);
   const other = await context.newPage();

@@ -2,7 +2,7 @@ import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { z } from 'zod';
-import { readLook, readStack, type Look } from '@bexlen/core';
+import { paintedSchema, readLook, readStack, type Stack } from '@bexlen/core';
 import type { Folder } from './folder';
 import type { Readers } from './images/readers';
 import { importPhoto } from './importer';
@@ -16,7 +16,14 @@ const shelf = z.array(
     name: z.string(),
     caption: z.string(),
     picked: z.boolean().optional(),
-    versions: z.array(z.union([z.strictObject({ name: z.string(), stack: z.unknown() }), z.strictObject({ look: z.string() })])).optional(),
+    versions: z
+      .array(
+        z.union([
+          z.strictObject({ name: z.string(), stack: z.unknown(), strokes: z.array(paintedSchema).default([]) }),
+          z.strictObject({ look: z.string() }),
+        ]),
+      )
+      .optional(),
   }),
 );
 
@@ -28,13 +35,14 @@ export async function seed(db: Db, folder: Folder, readers: Readers, demo: strin
     const { id } = await importPhoto(db, folder, readers, createReadStream(path.join(demo, file)), file);
     await changePhoto(db, id, { name, caption, picked });
     for (const version of versions) {
-      const given = 'look' in version ? await lookOf(path.join(demo, version.look)) : { name: version.name, stack: readStack(version.stack) };
-      await addVersion(db, id, { name: given.name, steps: [{ words: 'As it came', stack: given.stack }], cursor: 0 });
+      const given =
+        'look' in version ? { ...(await lookOf(path.join(demo, version.look))), strokes: [] } : { ...version, stack: readStack(version.stack) };
+      await addVersion(db, id, { name: given.name, steps: [{ words: 'As it came', stack: given.stack }], cursor: 0, strokes: given.strokes });
     }
   }
 }
 
-async function lookOf(file: string): Promise<Look> {
+async function lookOf(file: string): Promise<{ name: string; stack: Stack }> {
   const { look, faults } = readLook(await fs.readFile(file, 'utf8'));
   if (!look) throw new Error(`${file}: ${JSON.stringify(faults[0])}`);
   return look;

@@ -1,6 +1,23 @@
 import fc from 'fast-check';
 import { group, layer, stackOf } from '../../test/kernels';
-import { change, countLayers, find, fits, groupWith, insert, move, newLayer, parentOf, remove, rows, soloed, ungroup, type Place } from './edit';
+import { emptyMask, newPart, type Mask, type Part } from '../masks/mask';
+import {
+  change,
+  countLayers,
+  find,
+  fits,
+  groupWith,
+  insert,
+  move,
+  newLayer,
+  ownCopy,
+  parentOf,
+  remove,
+  rows,
+  soloed,
+  ungroup,
+  type Place,
+} from './edit';
 import { MAX_LAYERS, readStack, type Layer, type Stack } from './schema';
 
 const named = (id: string): Layer => ({ ...layer('tone'), id });
@@ -87,5 +104,42 @@ describe('edits of a stack', () => {
     const full = stackOf(...Array.from({ length: MAX_LAYERS }, (_, i) => newLayer('blur', `l${i}`)));
     expect(countLayers(readStack(full).layers)).toBe(MAX_LAYERS);
     expect(() => readStack(insert(full, newLayer('blur', 'more'), 'end'))).toThrow(/at most 200/);
+  });
+});
+
+describe('masks that are the same as others’', () => {
+  const oval = (rest: Partial<Part> = {}): Part => ({ ...newPart('oval', 'o'), ...rest });
+  const same = (id: string, rest: Partial<Part> = {}): Part => ({ ...newPart('same-as', 's'), params: { layer: id }, ...rest });
+  const withMask = (id: string, parts: Part[], rest: Partial<Mask> = {}): Layer => ({ ...named(id), mask: { ...emptyMask, parts, ...rest } });
+  const maskIn = (stack: Stack | undefined, id: string): Mask | undefined => stack && find(stack.layers, id)?.mask;
+  let ids = 0;
+  const newId = (): string => `n${++ids}`;
+
+  it('become copies when the other goes, also through a chain; among other parts they go too', () => {
+    const stack = stackOf(
+      withMask('a', [oval()]),
+      withMask('b', [same('a')], { inverted: true }),
+      withMask('c', [same('b')]),
+      withMask('d', [oval(), same('a')]),
+    );
+    expect(maskIn(remove(stack, 'a'), 'b')).toEqual({ ...emptyMask, parts: [oval()], inverted: true });
+    expect(maskIn(remove(stack, 'a'), 'c')).toEqual(maskIn(stack, 'c'));
+    expect(maskIn(remove(stack, 'a'), 'd')?.parts).toEqual([oval()]);
+    expect(() => readStack(remove(stack, 'a'))).not.toThrow();
+    expect(maskIn(remove(stack, 'b'), 'c')).toEqual({ ...emptyMask, parts: [same('a')], inverted: true });
+  });
+  it('stay what they are when the other is moved or grouped', () => {
+    const stack = stackOf(withMask('a', [oval()]), withMask('b', [same('a')]), named('c'));
+    expect(maskIn(move(stack, 'a', 'end'), 'b')?.parts).toEqual([same('a')]);
+    expect(maskIn(groupWith(stack, 'a', 'c', 'g'), 'b')?.parts).toEqual([same('a')]);
+  });
+  it('go their own way as copies, inverted as they were', () => {
+    const stack = stackOf(withMask('a', [oval({ inverted: true })]), withMask('b', [same('a', { inverted: true, join: 'within' })]));
+    const own = maskIn(ownCopy(stack, 'b', 's', newId), 'b');
+    expect(own?.parts).toMatchObject([{ part: 'oval', inverted: false, join: 'within' }]);
+    const soft = stackOf(withMask('a', [oval(), oval({ id: 'p' })], { soften: 0.01 }), withMask('b', [same('a', { inverted: true })]));
+    expect(maskIn(ownCopy(soft, 'b', 's', newId), 'b')).toMatchObject({ soften: 0.01, inverted: true, parts: [{ part: 'oval' }, { part: 'oval' }] });
+    const among = stackOf(withMask('a', [oval(), oval({ id: 'p' })]), withMask('b', [oval(), same('a')]));
+    expect(ownCopy(among, 'b', 's', newId)).toBeUndefined();
   });
 });
