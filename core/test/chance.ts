@@ -115,7 +115,7 @@ export class Chance {
 
   layer(): Layer {
     const { id } = this.is(0.25) ? { id: 'blur' as const } : this.of(kinds);
-    const params = id === 'blur' ? { radius: this.of([0.002, 0.01, 0.04, 0.1]) * this.from(0.7, 1.3) } : this.of(extremes(id));
+    const params = id === 'blur' ? { radius: Math.min(0.1, this.of([0.002, 0.01, 0.04, 0.1]) * this.from(0.7, 1.3)) } : this.of(extremes(id));
     const [strength, reads] = [this.is(0.3) ? 1 : this.from(0, 1), this.is(0.15) ? 'photo' : 'below'] as const;
     return layer(id, params, {
       strength,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { nameOf, provideStroke, readStack, type Stack } from '@bexlen/core';
-import { step, versionChange, type VersionChange } from '@bexlen/server/api';
+import { step, versionChange, type Step, type VersionChange } from '@bexlen/server/api';
 import type { History } from './history';
 
 const entry = z.object({
@@ -43,7 +43,8 @@ export const journal = {
     try {
       const unsent = entry.parse(JSON.parse(text));
       unsent.change.strokes.forEach((painted) => provideStroke(nameOf(painted), painted));
-      return { ...unsent, steps: unsent.steps.map((one) => ({ ...one, stack: ofToday(one.stack) })) };
+      const whole = (steps: readonly Step[]): Step[] => steps.map((one) => ({ ...one, stack: ofToday(one.stack) }));
+      return { ...unsent, change: { ...unsent.change, steps: whole(unsent.change.steps) }, steps: whole(unsent.steps) };
     } catch {
       localStorage.removeItem(key(versionId));
       return undefined;

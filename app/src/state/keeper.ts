@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import { nameOf } from '@bexlen/core';
+import { compact, nameOf, type Stack } from '@bexlen/core';
 import type { VersionChange } from '@bexlen/server/api';
 import { layOut, notify, useBench } from './bench';
 import { applied, difference, type History } from './history';
@@ -67,7 +67,8 @@ function remember(): void {
 /** What makes the server's state of one, with the strokes that it has not got. */
 function changeTo(history: History, { history: from, revision }: Known): VersionChange {
   const change = difference(from, history, revision);
-  return { ...change, strokes: unsentStrokes(change.steps) };
+  const steps = change.steps.map((step) => ({ ...step, stack: compact(step.stack) as Stack }));
+  return { ...change, steps, strokes: unsentStrokes(change.steps) };
 }
 
 function later(ms: number): void {

@@ -285,6 +285,7 @@ function Links({ layer, part, name, value }: { layer: Layer; part: Part; name: s
   return (
     <Recede>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.line}>
+        {current && <Button label="Own copy" onPress={() => goOwnWay(layer, part)} />}
         {all.map((other) => (
           <Button
             key={other.id}
@@ -293,7 +294,6 @@ function Links({ layer, part, name, value }: { layer: Layer; part: Part; name: s
             onPress={() => edits.keep(layer.id, part.id, { [name]: other.id }, `as ${other.name}`)}
           />
         ))}
-        {current && <Button label="Own copy" onPress={() => goOwnWay(layer, part)} />}
       </ScrollView>
     </Recede>
   );

@@ -63,17 +63,19 @@ export interface Stack {
 const channel = {
   id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
   name: keptText(z.string()).trim().min(1, 'A layer needs a name.').max(60, 'A name has at most 60 characters.'),
-  on: z.boolean(),
-  strength: z.number().min(0).max(1),
-  blend: z.enum(modeIds),
-  reads: z.enum(['below', 'photo']),
-  masked: z.boolean().default(false),
+  on: z.boolean().default(plainChannel.on),
+  strength: z.number().min(0).max(1).default(plainChannel.strength),
+  blend: z.enum(modeIds).default(plainChannel.blend),
+  reads: z.enum(['below', 'photo']).default(plainChannel.reads),
+  masked: z.boolean().default(plainChannel.masked),
   mask: maskSchema.prefault({}),
-  gate: gateSchema,
+  gate: gateSchema.default(plainChannel.gate),
 };
 
 const kindIds = kinds.map((kind) => kind.id) as [KindId, ...KindId[]];
-const kindLayers = kindIds.map((id) => z.strictObject({ ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params) }));
+const kindLayers = kindIds.map((id) =>
+  z.strictObject({ ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params).prefault({} as never) }),
+);
 
 export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
   z.discriminatedUnion('kind', [z.strictObject({ ...channel, kind: z.literal('group'), layers: z.array(layerSchema) }), ...kindLayers] as never),
