@@ -3,6 +3,7 @@ import { benchDrag } from './drag';
 import { benchExports } from './exports';
 import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
+import { benchLight } from './light';
 import { benchMasks } from './masks';
 import { benchMemory } from './memory';
 import { benchPreview } from './preview';
@@ -17,6 +18,7 @@ const parts: Record<string, () => Promise<void>> = {
   drag: () => benchDrag(ROUNDS),
   preview: () => benchPreview(4 * ROUNDS),
   masks: () => benchMasks(Math.max(2, ROUNDS - 2)),
+  light: () => benchLight(Math.max(2, ROUNDS - 3)),
   brush: () => benchBrush(ROUNDS),
   memory: benchMemory,
 };

@@ -1,8 +1,9 @@
-import { expect, test, type Locator, type Page } from '@playwright/test';
-import { nameOf, pointsOf, type KindLayer, type Painted, type Stack } from '@bexlen/core';
+import { expect, test, type Page } from '@playwright/test';
+import { nameOf, pointsOf, type Painted, type Stack } from '@bexlen/core';
+import { finished, openOnBench, paramsOf, type Bench } from './bench';
 import { House } from './house';
-import { fingers, kept, mouse, penStroke, shownPixels, type Hands } from './hands';
-import { button, exportAndCompare, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { kept, shownPixels } from './hands';
+import { button, exportAndCompare, radio, slider } from './treatment';
 
 /** Light where it is wanted: masks on the photo, painting, light by hand; from an imported file to the finished one. */
 let house: House;
@@ -11,99 +12,7 @@ test.beforeEach(async () => {
 });
 test.afterEach(() => house.close());
 
-interface At {
-  readonly x: number;
-  readonly y: number;
-}
-
-class Bench {
-  private readonly begun: number;
-
-  constructor(
-    readonly page: Page,
-    readonly hands: Hands,
-    private readonly name: string,
-  ) {
-    this.begun = hands.count();
-  }
-
-  private extra = 0;
-
-  get photo(): Locator {
-    return this.page.getByRole('img', { name: `${this.name}, as it is now` });
-  }
-
-  async add(kind: string): Promise<void> {
-    const rack = button(this.page, 'Add a layer');
-    if (await rack.isVisible()) await this.hands.tap(rack);
-    else if (await button(this.page, 'Choose a first layer').isVisible()) await this.hands.tap(button(this.page, 'Choose a first layer'));
-    await this.hands.tap(button(this.page, new RegExp(`^Add ${kind} `)));
-  }
-
-  async fader(name: string | RegExp, dx: number): Promise<void> {
-    await this.hands.drag(slider(this.page, name), dx, 0);
-  }
-
-  /** Opens the leaf of the mask and adds a part. */
-  async part(kind: string, first = true): Promise<void> {
-    if (first) await this.hands.tap(radio(this.page, /^Where$/));
-    if (!first) await this.hands.tap(button(this.page, 'Add part'));
-    await this.hands.tap(button(this.page, new RegExp(`^${kind}:`)));
-  }
-
-  /** Draws on the photo, from a share of it by pixels. */
-  async draw(at: At, dx: number, dy: number): Promise<void> {
-    await this.hands.drag(this.photo, dx, dy, at);
-  }
-
-  async pen(...places: [number, number, number][]): Promise<void> {
-    this.extra++;
-    await penStroke(this.page, this.photo, places);
-  }
-
-  async tapIn(at: At): Promise<void> {
-    await this.draw(at, 1, 0);
-  }
-
-  async close(): Promise<void> {
-    await this.hands.tap(button(this.page, 'Back to the desk'));
-  }
-
-  /** By the tape of the open channel. */
-  async rename(from: string, to: string): Promise<void> {
-    await this.hands.tap(button(this.page, `Rename ${from}`));
-    const field = this.page.getByLabel('Name of the layer');
-    await field.fill(to);
-    await field.press('Enter');
-  }
-
-  said(job: string, aim: number): void {
-    console.log(`gestures of ${job} from open photo to finished picture: ${this.hands.count() - this.begun + this.extra} (aim ${aim})`);
-  }
-
-  stack(): Promise<Stack> {
-    return stackNowWhenKept(house, this.page);
-  }
-}
-
-async function open(page: Page, name: string, wide = false): Promise<Bench> {
-  const hands = wide ? mouse(page) : await fingers(page);
-  await importAndOpen(house, page, hands, name);
-  return new Bench(page, hands, name);
-}
-
-/** Once nothing coarse is shown any more. */
-const finished = (page: Page): Promise<void> =>
-  expect
-    .poll(() =>
-      page
-        .locator('canvas')
-        .first()
-        .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
-    )
-    .toBeGreaterThan(1024);
-
-const paramsOf = (layer: unknown): Record<string, number> => (layer as KindLayer).params as Record<string, number>;
+const open = (page: Page, name: string, wide = false): Promise<Bench> => openOnBench(house, page, name, wide);
 const namesOf = ({ layers }: Stack): string[] => layers.map(({ name }) => name);
 
 /** The strokes of the first painting that a layer's mask names, as the server has them. */

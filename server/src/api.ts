@@ -88,9 +88,11 @@ export type VersionChange = z.infer<typeof versionChange>;
 export const versionName = z.strictObject({ name });
 export const kept = z.object({ revision: z.number().int() });
 
+/** Long edge of a file that is to be smaller than the picture; a larger one than that is not made. */
+const edge = z.number().int().min(64, 'A file has a long edge of at least 64 pixels.').max(60_000).optional();
 export const exportWish = z.discriminatedUnion('format', [
-  z.strictObject({ versionId: id, format: z.literal('jpeg'), quality: z.number().int().min(1).max(100) }),
-  z.strictObject({ versionId: id, format: z.literal('png'), depth: z.union([z.literal(8), z.literal(16)]) }),
+  z.strictObject({ versionId: id, format: z.literal('jpeg'), quality: z.number().int().min(1).max(100), edge }),
+  z.strictObject({ versionId: id, format: z.literal('png'), depth: z.union([z.literal(8), z.literal(16)]), edge }),
 ]);
 export type ExportWish = z.infer<typeof exportWish>;
 

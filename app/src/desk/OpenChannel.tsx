@@ -63,7 +63,6 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
         onStrip={() => setStrip(!strip)}
       />
-      <WashNote layer={layer} />
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
         {strip && (
           <TestStrip
@@ -90,6 +89,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
           <How layer={layer} />
         </Part>
       </ScrollView>
+      <WashNote layer={layer} />
     </View>
   );
 }
@@ -192,7 +192,7 @@ const styles = StyleSheet.create({
   headMirrored: { paddingLeft: 4, paddingRight: space.m },
   leaves: { flex: 1, paddingHorizontal: 8, alignItems: 'stretch' },
   grow: { flex: 1 },
-  page: { paddingBottom: space.m },
+  page: { paddingBottom: 60 },
   part: { paddingTop: 6 },
   gates: { flexDirection: 'row', gap: 8, paddingHorizontal: space.m },
   gate: { flex: 1, gap: 4 },

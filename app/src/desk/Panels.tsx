@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
+import { fitted, pictureSize } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
 import { Button, Choice } from '../controls/Button';
 import { Fader } from '../controls/Fader';
@@ -98,17 +99,31 @@ const FORMATS = [
   { id: 'png8', label: 'PNG 8 bit' },
   { id: 'png16', label: 'PNG 16 bit' },
 ] as const;
+/** Long edges of smaller files. */
+const SIZES = [
+  { id: 'full', label: 'Full size' },
+  { id: '3000', label: '3000 px' },
+  { id: '2048', label: '2048 px' },
+  { id: '1080', label: '1080 px' },
+] as const;
 const quality = { type: 'number', label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
 
 function ExportForm({ onExports }: { onExports: () => void }) {
   const { photo, versionId, keep } = useBench();
   const [format, setFormat] = useState<(typeof FORMATS)[number]['id']>('jpeg');
   const [q, setQ] = useState(92);
+  const [size, setSize] = useState<(typeof SIZES)[number]['id']>('full');
+  const geometry = useBench((state) => state.stack().geometry);
+  const full = photo && pictureSize(geometry, photo);
+  const edge = size === 'full' ? {} : { edge: Number(size) };
+  const made = full && (size === 'full' ? full : fitted(full, Number(size)));
   const [fault, setFault] = useState('');
   const begin = async (): Promise<void> => {
     try {
       await server.addExport(
-        format === 'jpeg' ? { versionId, format: 'jpeg', quality: Math.round(q) } : { versionId, format: 'png', depth: format === 'png16' ? 16 : 8 },
+        format === 'jpeg'
+          ? { versionId, format: 'jpeg', quality: Math.round(q), ...edge }
+          : { versionId, format: 'png', depth: format === 'png16' ? 16 : 8, ...edge },
       );
       onExports();
     } catch (error) {
@@ -137,8 +152,9 @@ function ExportForm({ onExports }: { onExports: () => void }) {
           <Figure label="Quality" param={quality} value={q} edge={1} onKeep={(v) => setQ(Math.round(v))} />
         </View>
       )}
+      <Choice label="Size" options={SIZES} value={size} onChoose={setSize} />
       <Text style={type.small}>
-        {photo ? `${photo.width} x ${photo.height} pixels, with an sRGB profile.` : ''}
+        {made ? `${made.width} x ${made.height} pixels, with an sRGB profile.` : ''}
         {waiting ? ' Waits until your last change is kept.' : ''}
       </Text>
       {fault !== '' && (

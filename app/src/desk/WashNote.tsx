@@ -43,7 +43,12 @@ export function WashNote({ layer }: { layer: Layer }) {
 }
 
 const styles = StyleSheet.create({
+  // It lies over the foot of the page: what is under a finger stays where it is when it comes.
   note: {
+    position: 'absolute',
+    left: 0,
+    right: 0,
+    bottom: 4,
     flexDirection: 'row',
     alignItems: 'center',
     gap: 8,

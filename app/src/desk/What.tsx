@@ -5,6 +5,7 @@ import {
   change,
   factsOf,
   kindOf,
+  pictureSize,
   straightCurve,
   type CurveParam,
   type Curve,
@@ -25,6 +26,7 @@ import { usePreview } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import * as desk from './actions';
+import { fit, fullScale } from '../viewer/look';
 import { useView } from '../viewer/view';
 import { Boards } from './Boards';
 import { FileEditor } from './FileEditor';
@@ -52,6 +54,7 @@ export function What({ layer }: { layer: KindLayer }) {
   return (
     <>
       <Fit layer={layer} />
+      {kindOf(layer.kind).close && <LookClose />}
       <Variants layer={layer} />
       {sections.length > 1 && (
         <Recede style={styles.sections}>
@@ -174,6 +177,21 @@ function Fit({ layer }: { layer: KindLayer }) {
       <Text style={type.small}>{note}</Text>
     </Recede>
   ) : null;
+}
+
+/** One pixel of the photo to one of the screen, and back. */
+function LookClose() {
+  const closer = useView(({ look }) => look.scale > 1.01);
+  const original = usePreview((state) => state.original);
+  const full = useBench((state) => (state.photo ? pictureSize(state.stack().geometry, state.photo).width : 1));
+  // The photo lies as wide as its area lets it, so its own pixels are so many times as large.
+  const look = (): void => useView.setState({ look: closer ? fit : { scale: fullScale(full, (original?.width ?? full) / 4), x: 0, y: 0 } });
+  return (
+    <Recede style={styles.line}>
+      <Button label={closer ? 'Fit the photo again' : 'Look close'} strong={!closer} onPress={look} />
+      <Text style={[type.small, styles.grow]}>Judged at its own pixels.</Text>
+    </Recede>
+  );
 }
 
 /** A small picture of a stack, once. */

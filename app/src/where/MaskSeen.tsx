@@ -5,7 +5,7 @@ import { Picture } from '../controls/Picture';
 import { useFraming, usePreview } from '../engine/shown';
 import { seeMask } from '../engine/preview';
 import { useBench } from '../state/bench';
-import { radius, type } from '../theme/tokens';
+import { type } from '../theme/tokens';
 import { useWhere, type MaskView } from './state';
 
 /** What is let through less than this is hatched; less than the second, twice as densely. */
@@ -87,13 +87,11 @@ export function ShareTold() {
   const percent = Math.round(share * 100);
   return (
     <View style={styles.share} role="status" aria-live="polite">
-      <Text style={type.small}>
-        {every ? `${100 - percent} % is touched by no mask` : `takes ${percent === 0 && share > 0 ? 'under 1' : percent} %`}
-      </Text>
+      <Text style={type.small}>{every ? `${100 - percent} % free` : `takes ${percent === 0 && share > 0 ? 'under 1' : percent} %`}</Text>
     </View>
   );
 }
 
 const styles = StyleSheet.create({
-  share: { borderRadius: radius.s, paddingVertical: 4 },
+  share: { minHeight: 16 },
 });

@@ -59,11 +59,14 @@ export function Mask({ layer }: { layer: Layer }) {
           <Chip key={it.id} part={it} first={i === 0} open={it.id === openId} />
         ))}
         {parts.length > 0 && parts.length < MOST_PARTS && <Button icon={Plus} label="Add part" onPress={() => setAdding(!adding)} />}
-        {parts.length === 0 ? <Text style={type.label}>Everywhere. Only within:</Text> : <ShareTold />}
+        {parts.length === 0 && <Text style={type.label}>Everywhere. Only within:</Text>}
       </Recede>
       {parts.length > 0 && !adding && (
         <Recede style={styles.line}>
-          <Text style={type.label}>See</Text>
+          <View style={styles.see}>
+            <Text style={type.label}>See</Text>
+            <ShareTold />
+          </View>
           <View style={styles.grow}>
             <Choice label={`How the mask of ${layer.name} is seen`} options={VIEWS} value={view} onChoose={(id) => useWhere.setState({ view: id })} />
           </View>
@@ -330,5 +333,6 @@ const styles = StyleSheet.create({
   open: { backgroundColor: '#2a2a2a', paddingVertical: 6, marginBottom: 6, borderLeftWidth: 3, borderLeftColor: colour.tape },
   line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingVertical: 4, minHeight: touch, flexWrap: 'wrap' },
   grow: { flex: 1 },
+  see: { width: 74, minHeight: 38 },
   hint: { paddingHorizontal: space.m, paddingVertical: 4 },
 });

@@ -11,6 +11,7 @@ import { light } from './light';
 import { mix } from './mix';
 import { point } from './point';
 import { shape } from './shape';
+import { spread } from './spread';
 import { triples } from './triples';
 import { Views } from './views';
 import { warp } from './warp';
@@ -39,6 +40,7 @@ export function referenceKernels(memory: WebAssembly.Memory) {
     ...cube(views),
     ...where(views),
     ...brush(views),
+    ...spread(views),
   };
 }
 

@@ -14,3 +14,4 @@ export * from './warp';
 export * from './cube';
 export * from './where';
 export * from './brush';
+export * from './spread';

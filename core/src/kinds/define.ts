@@ -202,6 +202,8 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly shown?: Partial<Values<P>>;
   /** Named starting points, each with what differs from the defaults. */
   readonly variants?: readonly { readonly label: string; readonly params: Partial<Values<P>> }[];
+  /** It is judged at 1:1: that is offered at once. */
+  readonly close?: true;
   /** Drawings that show several of its params at once. */
   readonly boards?: readonly Board[];
   /** What this kind wants to tell of a photo, if it does not suit it well. */

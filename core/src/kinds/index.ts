@@ -1,27 +1,39 @@
 import type { Kind } from './define';
 import { bleachBypass } from './bleach-bypass';
+import { bloom } from './bloom';
 import { blur } from './blur';
+import { border } from './border';
 import { channelMix } from './channel-mix';
 import { crossProcess } from './cross-process';
 import { cube } from './cube';
 import { curves } from './curves';
 import { dodgeBurn } from './dodge-burn';
+import { dustScratches } from './dust-scratches';
 import { exposure } from './exposure';
 import { fill } from './fill';
 import { filmCharacter } from './film-character';
+import { glow } from './glow';
 import { grade } from './grade';
 import { grain } from './grain';
+import { halation } from './halation';
 import { haze } from './haze';
+import { highPass } from './high-pass';
 import { hueBands } from './hue-bands';
 import { infrared } from './infrared';
 import { levels } from './levels';
+import { lightLeak } from './light-leak';
 import { localContrast } from './local-contrast';
+import { mist } from './mist';
 import { monoMix } from './mono-mix';
+import { orton } from './orton';
 import { rampFill } from './ramp-fill';
 import { saturation } from './saturation';
+import { sharpen } from './sharpen';
+import { softFocus } from './soft-focus';
 import { solarise } from './solarise';
 import { tone } from './tone';
 import { toning } from './toning';
+import { veil } from './veil';
 import { vignette } from './vignette';
 import { whiteBalance } from './white-balance';
 
@@ -46,9 +58,21 @@ export const kinds = [
   crossProcess,
   solarise,
   infrared,
+  halation,
   grain,
+  dustScratches,
+  lightLeak,
+  glow,
+  orton,
+  bloom,
+  softFocus,
+  veil,
+  mist,
   blur,
+  sharpen,
+  highPass,
   vignette,
+  border,
   fill,
   rampFill,
   dodgeBurn,

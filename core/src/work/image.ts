@@ -1,5 +1,5 @@
 import type { ModeId } from '../blend';
-import { inTurn, moveBy, type Matrix } from '../geometry/matrix';
+import { inTurn, moveBy, scaleBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
 import { tabulate } from '../masks/curve';
 import { decode, encode } from '../pixels/colour';
@@ -256,3 +256,47 @@ export const lit = (amounts: Image, table: Table): Image => point('lights', [amo
 
 /** Amounts as a picture of greys. */
 export const greys = (amounts: Image): Image => point('greys', [amounts]);
+
+/** ka a + kb b. */
+export const sum = (a: Image, b: Image, ka = 1, kb = 1): Image => point('sum', [a, b], [ka, kb]);
+/** Bent towards white above a knee, by the brightest channel. */
+export const shoulder = (from: Image, knee: number): Image => point('shoulder', [from], [knee]);
+/** What tones differ from their blur, added: amount, the least difference, and how far light and dark rims go at most. */
+export const crisp = (from: Image, blurred: Image, amount: number, threshold: number, light: number, dark: number): Image =>
+  point('crisp', [from, blurred], [amount, threshold, light, dark]);
+
+/** Light that spreads far in a long tail: a sum of three Gaussians whose shares are 1 together, so that no light is lost. */
+export const longTail = (from: Image, sigmaPx: number): Image =>
+  sum(sum(gaussian(from, 0.35 * sigmaPx), gaussian(from, sigmaPx), 0.5, 0.3), gaussian(from, 2.6 * sigmaPx), 1, 0.2);
+
+const BLACK = [
+  [0, 0, 0],
+  [0, 0, 0],
+  [0, 0, 0],
+] as const;
+/** An image where amounts are, black elsewhere. */
+export const only = (from: Image, amounts: Image): Image => mix('normal', matrix(from, BLACK), from, 1, amounts);
+/** Each channel times a gain. */
+export const gains = (from: Image, [r, g, b]: readonly [number, number, number]): Image =>
+  matrix(from, [
+    [r, 0, 0],
+    [0, g, 0],
+    [0, 0, b],
+  ]);
+
+export interface Dust {
+  /** Cells of the lattice along the film's long edge, and the share of them that hold something. */
+  readonly cells: number;
+  readonly density: number;
+  /** Radius of the largest speck and width of hairs, in cells; the share of hairs; a seed. */
+  readonly size: number;
+  readonly width: number;
+  readonly hairs: number;
+  readonly seed: number;
+}
+
+/** Amounts of dust and hairs that lie on the film. */
+export function dust({ cells, density, size, width, hairs, seed }: Dust, { map, edge }: FilmPlace): Image {
+  const finest = (0.7 * cells) / edge;
+  return placed('dust', { map: inTurn(map, scaleBy(cells, cells)), edge }, [density, size, hairs, width, finest, seed, 0, 0]);
+}

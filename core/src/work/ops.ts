@@ -232,6 +232,34 @@ export const ops = {
       (d, a, b, n) =>
         k.exposed(d, a, b, n, stops, whites, soft),
   },
+  sum: {
+    cost: 2,
+    takes: ['colour', 'colour'],
+    gives: 'colour',
+    bind:
+      (k, [ka = 1, kb = 1]) =>
+      (d, a, b, n) =>
+        k.sum(d, a, b, n, ka, kb),
+  },
+  shoulder: {
+    cost: 4,
+    inside: true,
+    ...colour,
+    bind:
+      (k, [knee = 0]) =>
+      (d, a, _b, n) =>
+        k.shoulder(d, a, n, knee),
+  },
+  crisp: {
+    cost: 5,
+    takes: ['colour', 'colour'],
+    gives: 'colour',
+    bind:
+      (k, [amount = 0, threshold = 0, light = 1, dark = 1]) =>
+      (d, a, b, n) =>
+        k.crisp(d, a, b, n, amount, threshold, light, dark),
+  },
+  dust: { cost: 70, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.dust(d, n, x, y, table) },
   weighed: {
     cost: 2,
     premultiplied: true,

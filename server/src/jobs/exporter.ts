@@ -1,5 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import { longEdge, pictureSize } from '@bexlen/core';
 import type { ExportJob } from '../api';
 import type { Folder } from '../folder';
 import { asFault, toFault } from '../http/faults';
@@ -119,7 +120,13 @@ export class Exporter {
     const source = sourceOf(this.folder, photo);
     const wish = job.format === 'jpeg' ? { format: job.format, quality: job.quality ?? 92 } : { format: job.format, depth: job.depth };
     const progress = (share: number): void => void (current.progress = share);
-    return make(this.workshop, { source, stack, wish, to, supplies: this.stores.of(photo, true) }, { signal: current.stop.signal, progress });
+    const full = pictureSize(stack.geometry, photo);
+    const size = longEdge(job) < longEdge(full) ? { size: longEdge(job) } : {};
+    return make(
+      this.workshop,
+      { source, stack, wish, to, supplies: this.stores.of(photo, true), ...size },
+      { signal: current.stop.signal, progress },
+    );
   }
 
   private async fail(id: string, error: unknown): Promise<void> {

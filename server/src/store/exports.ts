@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, pictureSize, readStack, type Stack } from '@bexlen/core';
+import { BexlenError, fitted, pictureSize, readStack, type Stack } from '@bexlen/core';
 import type { ExportJob, ExportWish, Fault } from '../api';
 import type { Db, Tx } from './db';
 import { photoRow } from './photos';
@@ -54,7 +54,8 @@ export async function exportWork(db: Tx, id: string): Promise<{ job: ExportJob; 
 export async function addExport(db: Db, wish: ExportWish): Promise<string> {
   const { photoId, name, stack } = await stackOf(db, wish.versionId);
   const photo = await photoRow(db, photoId);
-  const { width, height } = pictureSize(stack.geometry, photo);
+  const full = pictureSize(stack.geometry, photo);
+  const { width, height } = wish.edge === undefined ? full : fitted(full, wish.edge);
   const id = randomUUID();
   const fileName = `${plain(photo.name)} - ${plain(name)}.${wish.format === 'jpeg' ? 'jpg' : 'png'}`;
   await db.query(

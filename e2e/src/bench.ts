@@ -1,0 +1,102 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+import type { KindLayer, Stack } from '@bexlen/core';
+import type { House } from './house';
+import { fingers, mouse, penStroke, type Hands } from './hands';
+import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+
+interface At {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What hands do on the bench, counted from the open photo on. */
+export class Bench {
+  private readonly begun: number;
+
+  constructor(
+    private readonly house: House,
+    readonly page: Page,
+    readonly hands: Hands,
+    private readonly name: string,
+  ) {
+    this.begun = hands.count();
+  }
+
+  private extra = 0;
+
+  get photo(): Locator {
+    return this.page.getByRole('img', { name: `${this.name}, as it is now` });
+  }
+
+  async add(kind: string): Promise<void> {
+    const rack = button(this.page, 'Add a layer');
+    if (await rack.isVisible()) await this.hands.tap(rack);
+    else if (await button(this.page, 'Choose a first layer').isVisible()) await this.hands.tap(button(this.page, 'Choose a first layer'));
+    await this.hands.tap(button(this.page, new RegExp(`^Add ${kind} `)));
+  }
+
+  async fader(name: string | RegExp, dx: number): Promise<void> {
+    await this.hands.drag(slider(this.page, name), dx, 0);
+  }
+
+  /** Opens the leaf of the mask and adds a part. */
+  async part(kind: string, first = true): Promise<void> {
+    if (first) await this.hands.tap(radio(this.page, /^Where$/));
+    if (!first) await this.hands.tap(button(this.page, 'Add part'));
+    await this.hands.tap(button(this.page, new RegExp(`^${kind}:`)));
+  }
+
+  /** Draws on the photo, from a share of it by pixels. */
+  async draw(at: At, dx: number, dy: number): Promise<void> {
+    await this.hands.drag(this.photo, dx, dy, at);
+  }
+
+  async pen(...places: [number, number, number][]): Promise<void> {
+    this.extra++;
+    await penStroke(this.page, this.photo, places);
+  }
+
+  async tapIn(at: At): Promise<void> {
+    await this.draw(at, 1, 0);
+  }
+
+  async close(): Promise<void> {
+    await this.hands.tap(button(this.page, 'Back to the desk'));
+  }
+
+  /** By the tape of the open channel. */
+  async rename(from: string, to: string): Promise<void> {
+    await this.hands.tap(button(this.page, `Rename ${from}`));
+    const field = this.page.getByLabel('Name of the layer');
+    await field.fill(to);
+    await field.press('Enter');
+  }
+
+  said(job: string, aim: number): void {
+    console.log(`gestures of ${job} from open photo to finished picture: ${this.hands.count() - this.begun + this.extra} (aim ${aim})`);
+  }
+
+  stack(): Promise<Stack> {
+    return stackNowWhenKept(this.house, this.page);
+  }
+}
+
+/** Imports a demo photo and opens it. */
+export async function openOnBench(house: House, page: Page, name: string, wide = false): Promise<Bench> {
+  const hands = wide ? mouse(page) : await fingers(page);
+  await importAndOpen(house, page, hands, name);
+  return new Bench(house, page, hands, name);
+}
+
+/** Once nothing coarse is shown any more. */
+export const finished = (page: Page): Promise<void> =>
+  expect
+    .poll(() =>
+      page
+        .locator('canvas')
+        .first()
+        .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
+    )
+    .toBeGreaterThan(1024);
+
+export const paramsOf = (layer: unknown): Record<string, number> => (layer as KindLayer).params as Record<string, number>;

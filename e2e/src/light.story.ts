@@ -1,0 +1,122 @@
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { openOnBench, paramsOf } from './bench';
+import { demo, House } from './house';
+import { button, exportAndCompare, radio, slider } from './treatment';
+import { difference, trueResult } from './truth';
+
+/** Light that spreads, edges that bite, prints that age; from an imported file to the finished one. */
+let house: House;
+test.beforeEach(async () => {
+  house = await House.open();
+});
+test.afterEach(() => house.close());
+
+test('soft light: all softened but an oval, the window spread far by its colour, a smaller file @phone', async ({ page }) => {
+  test.setTimeout(180_000);
+  const bench = await openOnBench(house, page, 'rehearsal-window');
+  const { hands } = bench;
+  await bench.add('Soft focus');
+  await bench.part('Oval');
+  await hands.tap(button(page, 'Invert part'));
+  await bench.add('Blur');
+  await bench.fader('Radius of Blur', 40);
+  await bench.part('Colour');
+  await bench.draw({ x: 0.42, y: 0.2 }, 12, 0);
+  await hands.tap(button(page, 'All of it'));
+  await hands.tap(radio(page, /^Screen/));
+  await bench.fader('Strength of Blur', -60);
+  await bench.add('Levels');
+  await hands.tap(radio(page, /^Red$/));
+  await bench.fader('Black becomes of Levels', 8);
+  await bench.add('Sharpen');
+  await hands.tap(button(page, 'Look close'));
+  await hands.tap(button(page, 'Fit the photo again'));
+  bench.said('soft light', 18);
+  const stack = await bench.stack();
+  expect(stack.layers).toMatchObject([
+    { kind: 'soft-focus', mask: { parts: [{ part: 'oval', inverted: true }] } },
+    { kind: 'blur', masked: true, blend: 'screen', mask: { parts: [{ part: 'colour' }] } },
+    { kind: 'levels' },
+    { kind: 'sharpen' },
+  ]);
+  expect(paramsOf(stack.layers[2])['redOutBlack']).toBeGreaterThan(0.01);
+  await bench.close();
+  await hands.tap(button(page, 'Export'));
+  await hands.tap(radio(page, '1080 px'));
+  await hands.tap(button(page, 'Make the file'));
+  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  const made = await sharp(await file.path())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  expect(Math.max(made.info.width, made.info.height)).toBe(1080);
+  // The look is the same at any size: the whole file made small is what was made small.
+  const truth = await trueResult(demo('rehearsal-window.jpg'), stack);
+  const small = await sharp(truth.pixels, { raw: { width: truth.width, height: truth.height, channels: 3 } })
+    .resize(made.info.width, made.info.height, { fit: 'fill' })
+    .raw()
+    .toBuffer();
+  expect(difference(made.data, small).mean).toBeLessThan(2.5);
+});
+
+test('an aged print: colour out, sepia, strong noise, a soft dark oval, cropped @phone', async ({ page }) => {
+  const bench = await openOnBench(house, page, 'puppet-portrait');
+  const { hands } = bench;
+  await bench.add('Toning');
+  await bench.add('Grain');
+  await bench.fader('Amount of Grain', 60);
+  await bench.add('Border');
+  await hands.tap(button(page, 'Start from Cabinet oval'));
+  await bench.fader('Lightness of Border', -120);
+  await bench.close();
+  await hands.tap(button(page, 'Crop'));
+  await hands.tap(radio(page, '5 : 4'));
+  await hands.tap(button(page, 'Done'));
+  bench.said('an aged print', 9);
+  const { layers, geometry } = await bench.stack();
+  expect(layers.map(({ kind }) => kind)).toEqual(['toning', 'grain', 'border']);
+  expect(geometry.crop.height).toBeLessThan(1);
+  await exportAndCompare(house, page, hands, 'puppet-portrait');
+});
+
+test('a cabinet portrait: white oval surround, brown tone, hard sharpening @phone', async ({ page }) => {
+  const bench = await openOnBench(house, page, 'puppet-portrait');
+  await bench.add('Border');
+  await bench.hands.tap(button(page, 'Start from Cabinet oval'));
+  await bench.add('Toning');
+  await bench.add('Sharpen');
+  await bench.hands.tap(button(page, 'Start from Pencil'));
+  bench.said('a cabinet portrait', 7);
+  const { layers } = await bench.stack();
+  expect(layers.map(({ kind }) => kind)).toEqual(['border', 'toning', 'sharpen']);
+  await bench.close();
+  await exportAndCompare(house, page, bench.hands, 'puppet-portrait');
+});
+
+test('atmosphere: soft focus, edges about a centre, mist before it brushed off in one place, fine grain @phone', async ({ page }) => {
+  test.setTimeout(120_000);
+  const bench = await openOnBench(house, page, 'orchard-avenue');
+  await bench.add('Soft focus');
+  await bench.add('Vignette');
+  await page.waitForTimeout(400);
+  await bench.draw({ x: 0.5, y: 0.5 }, 20, 10);
+  await bench.add('Mist');
+  await bench.hands.tap(button(page, 'Start from Ground'));
+  await bench.part('Brush');
+  await bench.hands.tap(radio(page, /^Take away$/));
+  await bench.draw({ x: 0.3, y: 0.8 }, 60, 5);
+  await bench.add('Grain');
+  await bench.fader('Size of Grain', -20);
+  bench.said('atmosphere', 12);
+  const { layers } = await bench.stack();
+  expect(layers).toMatchObject([
+    { kind: 'soft-focus' },
+    { kind: 'vignette' },
+    { kind: 'mist', params: { spread: 'graduated' }, mask: { parts: [{ part: 'brush', join: 'take' }] } },
+    { kind: 'grain' },
+  ]);
+  await bench.close();
+  await expect(slider(page, 'Strength of Mist')).toBeVisible();
+  await exportAndCompare(house, page, bench.hands, 'orchard-avenue');
+});
