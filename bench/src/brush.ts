@@ -1,14 +1,10 @@
-import { spawn } from 'node:child_process';
 import fs from 'node:fs/promises';
-import os from 'node:os';
-import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { emptyMask, newPart, type Stack } from '@bexlen/core';
-import { CHROMIUM } from './preview';
+import { CHROMIUM, serve } from './preview';
 import { report, timesOf } from './timing';
 import { layer, photo, stackOf } from './work';
 
-const root = path.resolve(import.meta.dirname, '../..');
 const MOVES = 60;
 
 /** Six layers, of which the third is painted. */
@@ -29,14 +25,8 @@ interface Seen {
 
 /** From a pointer event to new pixels on the canvas, on the real bench; beside it the 2D canvas painting the same disc. */
 export async function benchBrush(rounds: number): Promise<void> {
-  const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
-  const server = spawn(process.execPath, ['build/server.mjs', '--port', '0', '--data', data, '--empty'], { cwd: root });
-  const address = await new Promise<string>((resolve) =>
-    server.stdout.on('data', (text: Buffer) => {
-      const [, at] = /at (http:\S+)/.exec(String(text)) ?? [];
-      if (at) resolve(at);
-    }),
-  );
+  const server = await serve();
+  const { address } = server;
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM });
   try {
     const form = new FormData();
@@ -68,9 +58,7 @@ export async function benchBrush(rounds: number): Promise<void> {
     console.log(`  from the pointer to pixels: ${timesOf(seen.ours).median.toFixed(1)} ms in the middle of ${seen.ours.length} (aimed at 33)`);
   } finally {
     await browser.close();
-    server.kill();
-    await new Promise((resolve) => server.once('exit', resolve));
-    await fs.rm(data, { recursive: true });
+    await server.end();
   }
 }
 

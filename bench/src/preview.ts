@@ -20,12 +20,8 @@ export const CHROMIUM = [
   '--disable-sync',
 ];
 
-/** Frames that follow each other. The browser compiles what runs often once more, in the first dozen: so many runs do not count. */
-const RUN = 5;
-const WARM = 3;
-
-/** The Orton preview at 1.5 megapixels in the page's workers, against the page's own 2D canvas doing the same. */
-export async function benchPreview(rounds: number): Promise<void> {
+/** A server of its own with an empty shelf. */
+export async function serve(): Promise<{ readonly address: string; readonly end: () => Promise<void> }> {
   const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
   const server = spawn(process.execPath, ['build/server.mjs', '--port', '0', '--data', data, '--empty'], { cwd: root });
   const address = await new Promise<string>((resolve) =>
@@ -34,12 +30,27 @@ export async function benchPreview(rounds: number): Promise<void> {
       if (at) resolve(at);
     }),
   );
+  const end = async (): Promise<void> => {
+    server.kill();
+    await new Promise((resolve) => server.once('exit', resolve));
+    await fs.rm(data, { recursive: true });
+  };
+  return { address, end };
+}
+
+/** Frames that follow each other. The browser compiles what runs often once more, in the first dozen: so many runs do not count. */
+const RUN = 5;
+const WARM = 3;
+
+/** The Orton preview at 1.5 megapixels in the page's workers, against the page's own 2D canvas doing the same. */
+export async function benchPreview(rounds: number): Promise<void> {
+  const server = await serve();
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM });
   try {
     const page = await browser.newPage();
     // The runner marks functions with a helper of its own, which the page does not have.
     await page.addInitScript('globalThis.__name = (f) => f');
-    await page.goto(address);
+    await page.goto(server.address);
     const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { worker: string; kernels: string };
     for (const hands of [1, 2]) {
       // A little different in every round, so that nothing kept from the last one counts.
@@ -55,8 +66,6 @@ export async function benchPreview(rounds: number): Promise<void> {
     }
   } finally {
     await browser.close();
-    server.kill();
-    await new Promise((resolve) => server.once('exit', resolve));
-    await fs.rm(data, { recursive: true });
+    await server.end();
   }
 }

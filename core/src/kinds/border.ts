@@ -4,9 +4,10 @@ import { flatColour } from './fill';
 import { grainOf } from './grain';
 import { angle, choice, defineKind, percent, seed } from './define';
 
-/** How wide a full inset is, of the shorter half side; and how far a rough edge strays. */
+/** How wide a full inset is, of the shorter half side; how far a rough edge strays, and how steep it is. */
 const WIDEST = 0.6;
-const STRAY = 0.5;
+const STRAY = 0.3;
+const STEEP = 14;
 
 /** Amounts of the picture within an inset: 1 inside, falling over a softness to 0 at the inset's outer line. */
 function within({ picture }: FilmPlace, inset: number, softness: number): Image {
@@ -68,7 +69,7 @@ export const border = defineKind({
     const grains = { amount: 1, softness: 0.6, roughness: 0.9, tint: 0, middle: 0 };
     const noise = tones(grainOf(grey, { ...grains, size: 80, seed: Math.round(own) + 900 }, place), [0.2, 0.8, 90, 91]);
     const wide = within(place, Math.max(0, inset - 0.06), 0.02 + 0.12 * rough);
-    const ragged = scaled(between(wide, noise, STRAY * rough * 0.6), 14, -14 * 0.5 * (1 - STRAY * rough * 0.6) - 14 * STRAY * rough * 0.6 * 0.5);
+    const ragged = scaled(between(wide, noise, STRAY * rough), STEEP, -STEEP / 2);
     return mix('normal', read, paper, 1, inverted(ragged));
   },
 });

@@ -1,16 +1,10 @@
 import { encodeRgb, oklabToLinear } from '../pixels/colour';
-import { matrix, type Image } from '../work/image';
+import { flat, type Image } from '../work/image';
 import { angle, defineKind, percent } from './define';
 import { tint } from './tables';
 
 /** OKLab chroma of a full amount. */
 const FULL = 0.32;
-const NONE = [
-  [0, 0, 0],
-  [0, 0, 0],
-  [0, 0, 0],
-] as const;
-
 /** A plain colour wherever an image is; colours beyond what a screen shows are held at its edge. */
 export function flatColour(
   read: Image,
@@ -18,7 +12,7 @@ export function flatColour(
 ): Image {
   const { a, b } = tint(hue, FULL * amount);
   const held = oklabToLinear([lightness, a, b]).map((v) => Math.min(1, Math.max(0, v))) as [number, number, number];
-  return matrix(read, NONE, encodeRgb(held));
+  return flat(read, encodeRgb(held));
 }
 
 /** A plain colour over everything: with a mask, a mode and a strength, paint of any kind. */

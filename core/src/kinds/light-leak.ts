@@ -1,13 +1,8 @@
 import { oklabToLinear } from '../pixels/colour';
-import { both, matrix, only, oval, scaled, shoulder, strip, sum } from '../work/image';
+import { both, flat, only, oval, scaled, shoulder, strip, sum } from '../work/image';
 import { angle, choice, defineKind, percent, seed } from './define';
 import { tint } from './tables';
 
-const NONE = [
-  [0, 0, 0],
-  [0, 0, 0],
-  [0, 0, 0],
-] as const;
 const SIDES = { left: 90, right: -90, top: 180, bottom: 0 } as const;
 
 /** Numbers 0..1 that follow from a seed. */
@@ -59,9 +54,9 @@ export const lightLeak = defineKind({
     );
     const { a, b } = tint(hue, 0.2 * colour);
     const light = oklabToLinear([0.82, a, b]).map((v) => Math.max(0, v)) as [number, number, number];
-    const wide = only(matrix(read, NONE, light), both(fan, scaled(blot, 0.75, 0.25)));
+    const wide = only(flat(read, light), both(fan, scaled(blot, 0.75, 0.25)));
     const core = only(
-      matrix(read, NONE, [1, 0.75, 0.5]),
+      flat(read, [1, 0.75, 0.5]),
       both(strip({ x: dx, y: dy, angleDeg: turn + 180, from: -9, rise: 1, to: reach * 0.35, fall: reach * 0.35 }, place), blot),
     );
     return shoulder(sum(sum(read, wide, 1, 0.8 * amount), core, 1, 0.5 * amount), 0.8);

@@ -1,14 +1,8 @@
 import { decode } from '../pixels/colour';
-import { both, gaussian, matrix, mix, scaled, strip, tones } from '../work/image';
+import { both, flat, gaussian, mix, scaled, strip, tones } from '../work/image';
 import { angle, choice, defineKind, length, percent, place, toneLevel } from './define';
 
 const FAR = 50;
-const NONE = [
-  [0, 0, 0],
-  [0, 0, 0],
-  [0, 0, 0],
-] as const;
-
 /** Light that the air scatters into the picture: everywhere alike, or from one side on. It lies on the photo. */
 export const mist = defineKind({
   id: 'mist',
@@ -43,7 +37,7 @@ export const mist = defineKind({
     if (amount === 0) return read;
     // The tone is encoded; the air is light.
     const linear = decode(tone);
-    const air = matrix(read, NONE, [linear * (1 + 0.12 * warmth), linear, linear * (1 - 0.2 * warmth)]);
+    const air = flat(read, [linear * (1 + 0.12 * warmth), linear, linear * (1 - 0.2 * warmth)]);
     const even = strip({ x, y, angleDeg, from: -FAR, rise: 1, to: FAR, fall: 1 }, at);
     const reaching = spread === 'even' ? even : strip({ x, y, angleDeg, from: -FAR, rise: 1, to: long, fall: long }, at);
     const thick = light === 0 ? reaching : both(reaching, scaled(tones(read, [0, decode(0.5), 90, 91]), light, 1 - light));

@@ -81,6 +81,14 @@ export function matrix(from: Image, [r, g, b]: Rows, offset: readonly number[] =
   return point('matrix', [from], [], { id: `matrix ${numbers.join(' ')}`, make: () => Float32Array.from(numbers) });
 }
 
+const NONE = [
+  [0, 0, 0],
+  [0, 0, 0],
+  [0, 0, 0],
+] as const;
+/** One colour wherever an image is. */
+export const flat = (from: Image, colour: readonly [number, number, number]): Image => matrix(from, NONE, colour);
+
 /** post * (pre * v) ^ power for each channel; nothing below 0. */
 export const raise = (from: Image, pre: number, power: number, post: number): Image => point('raise', [from], [pre, power, post]);
 
@@ -269,13 +277,8 @@ export const crisp = (from: Image, blurred: Image, amount: number, threshold: nu
 export const longTail = (from: Image, sigmaPx: number): Image =>
   sum(sum(gaussian(from, 0.35 * sigmaPx), gaussian(from, sigmaPx), 0.5, 0.3), gaussian(from, 2.6 * sigmaPx), 1, 0.2);
 
-const BLACK = [
-  [0, 0, 0],
-  [0, 0, 0],
-  [0, 0, 0],
-] as const;
 /** An image where amounts are, black elsewhere. */
-export const only = (from: Image, amounts: Image): Image => mix('normal', matrix(from, BLACK), from, 1, amounts);
+export const only = (from: Image, amounts: Image): Image => mix('normal', flat(from, [0, 0, 0]), from, 1, amounts);
 /** Each channel times a gain. */
 export const gains = (from: Image, [r, g, b]: readonly [number, number, number]): Image =>
   matrix(from, [
