@@ -31,7 +31,8 @@ describe.each(all)('the handle of %s', (_, handle, values) => {
     );
     const { x = 0, y = 0 } = values;
     const turned = dragged(handle, 'turn', values, { x: x + 3, y }, { x, y: y + 3 });
-    expect(turned['angle']).toBeCloseTo((values['angle'] as number) + 90, 6);
+    const by = ((turned['angle'] as number) - (values['angle'] as number) + 360) % 360;
+    expect(by).toBeCloseTo(90, 6);
   });
   it('turns from anywhere outside, and keeps finite', () => {
     expect(taken(handle, values, { x: 40, y: 40 }, 0.01)).toBe('turn');
