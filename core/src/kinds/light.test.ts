@@ -104,3 +104,35 @@ describe('what lies on the film', () => {
     expect(at(made, 7, 50)).toEqual(at(made, 142, 50));
   });
 });
+
+describe('skies of 16 bits', () => {
+  const sky: Layout = { width: 2000, height: 4, depth: 16, channels: 3 };
+  const rising = (i: number): number => 0.4 + (0.2 * (Math.floor(i / 3) % 2000)) / 2000 + 0.02 * (i % 3);
+  const longestRun = (values: Uint16Array): number => {
+    let [run, most] = [1, 1];
+    for (let x = 1; x < 2000; x++) {
+      run = values[3 * x] === values[3 * (x - 1)] ? run + 1 : 1;
+      most = Math.max(most, run);
+    }
+    return most;
+  };
+  it.each(['glow', 'orton', 'bloom', 'soft-focus', 'mist', 'halation', 'sharpen'] as const)('stay free of bands through %s', async (kind) => {
+    const engine = await newEngine();
+    fill(engine, sky, rising);
+    const made = engine.render({ stack: stackOf(layer(kind)), format: 'rgb16' })?.pixels.slice();
+    expect(longestRun(new Uint16Array(made?.buffer as ArrayBuffer))).toBeLessThanOrEqual(2);
+  });
+});
+
+describe('dust', () => {
+  it('covers as much at any size', async () => {
+    const cover = async (width: number): Promise<number> => {
+      const size: Layout = { width, height: (width * 2) / 3, depth: 8, channels: 3 };
+      const made = await floats(stackOf(layer('dust-scratches', { amount: 1, strength: 1 })), size, () => 0);
+      return made.reduce((sum, v, i) => sum + (i % 4 === 0 ? v : 0), 0) / (made.length / 4);
+    };
+    const [small, large] = [await cover(300), await cover(1200)];
+    expect(large).toBeGreaterThan(0.001);
+    expect(Math.abs(small / large - 1)).toBeLessThan(0.25);
+  });
+});
