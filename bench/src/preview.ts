@@ -3,9 +3,10 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
+import { emptyMask, newPart, type Stack } from '@bexlen/core';
 import { previewInThePage } from './page';
 import { report, timesOf } from './timing';
-import { orton } from './work';
+import { layer, orton, stackOf } from './work';
 
 const root = path.resolve(import.meta.dirname, '../..');
 /** Chromium as it is started everywhere here. */
@@ -42,7 +43,14 @@ export async function serve(): Promise<{ readonly address: string; readonly end:
 const RUN = 5;
 const WARM = 3;
 
-/** The Orton preview at 1.5 megapixels in the page's workers, against the page's own 2D canvas doing the same. */
+/** Light that spreads, grain and edges, the first and the last through masks. */
+const hazy = (i: number): Stack => {
+  const mask = { ...emptyMask, parts: [newPart('oval', 'a')] };
+  const glow = layer('glow', { mask, params: { strength: 0.4 + i * 1e-6 } });
+  return stackOf(glow, layer('grain'), layer('vignette', { mask: { ...mask, inverted: true } }));
+};
+
+/** The Orton preview and another at 1.5 megapixels in the page's workers, against the page's own 2D canvas doing the same. */
 export async function benchPreview(rounds: number): Promise<void> {
   const server = await serve();
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM });
@@ -53,16 +61,15 @@ export async function benchPreview(rounds: number): Promise<void> {
     await page.goto(server.address);
     const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { worker: string; kernels: string };
     for (const hands of [1, 2]) {
-      // A little different in every round, so that nothing kept from the last one counts.
-      const stacks = Array.from({ length: RUN * (rounds + WARM) }, (_, i) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7));
-      const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks, run: RUN, warm: WARM });
-      report(
-        `Orton preview, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`,
-        timesOf(ours),
-        timesOf(canvas),
-        hands === 1 ? 0.5 : 0.3,
-        1.57,
-      );
+      for (const [name, stackAt, target] of [
+        ['Orton preview', (i: number) => orton(8 * (1 + i * 1e-6), 1536, i * 1e-7), hands === 1 ? 0.5 : 0.3],
+        ['Glow, grain, vignette, masked', hazy, 1],
+      ] as const) {
+        // A little different in every round, so that nothing kept from the last one counts.
+        const stacks = Array.from({ length: RUN * (rounds + WARM) }, (_, i) => stackAt(i));
+        const { ours, canvas } = await page.evaluate(previewInThePage, { built, hands, stacks, run: RUN, warm: WARM });
+        report(`${name}, 1.5 MP, ${hands} worker${hands > 1 ? 's' : ''}, 2D canvas`, timesOf(ours), timesOf(canvas), target, 1.57);
+      }
     }
   } finally {
     await browser.close();
