@@ -51,6 +51,7 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
   await bench.fader('Clear of Haze', -30);
   await bench.part('Ramp');
   await bench.hands.tap(button(page, 'Invert part'));
+  await bench.part('Ramp', false);
   for (const [stops, place] of [
     [-16, { x: 0.25, y: 0.75 }],
     [14, { x: 0.47, y: 0.5 }],
@@ -60,9 +61,24 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
     await bench.part('Spot');
     await bench.tapIn(place);
   }
+  await bench.add('Grain');
+  await bench.part('Spot');
+  await bench.tapIn({ x: 0.8, y: 0.4 });
+  await bench.add('Curves');
+  await bench.hands.tap(button(page, 'Start from Gentle S'));
   bench.said('the moody gorge', 24);
   const stack = await bench.stack();
-  expect(stack.layers.map(({ kind }) => kind)).toEqual(['tone', 'saturation', 'exposure', 'dodge-burn', 'haze', 'exposure', 'exposure']);
+  expect(stack.layers.map(({ kind }) => kind)).toEqual([
+    'tone',
+    'saturation',
+    'exposure',
+    'dodge-burn',
+    'haze',
+    'exposure',
+    'exposure',
+    'grain',
+    'curves',
+  ]);
   expect(await strokesOf(stack, 2)).toHaveLength(3);
   expect(stack.layers[5]?.mask.parts).toMatchObject([{ part: 'spot' }]);
   await bench.close();
