@@ -71,11 +71,10 @@ export type { Bytes } from './measure/bytes';
 export { lookSchema, readLook, type Look, type LookFault } from './looks/look';
 export * from './stack';
 export * from './machine';
-export { amountsOf } from './masks/amounts';
 export { emptyMask, joins, linksOf, masks, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
 export type { PartKind, Pick } from './masks/part';
-export { forgetStroke, isLive, liveName, paintedOf, provideStroke, strokeOf, strokesSince, strokesTo } from './painting/library';
+export { isLive, liveName, paintedOf, provideStroke, strokeOf, strokesSince, strokesTo } from './painting/library';
 export {
   MOST_PAINTED,
   MOST_POINTS,
@@ -83,7 +82,6 @@ export {
   nameOf,
   paintedSchema,
   pointsOf,
-  readPainted,
   traceOf,
   type Painted,
   type Stroke,

@@ -4,7 +4,7 @@ import { EVERY_MASK, lightMapOf } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { useFraming, usePreview } from '../engine/shown';
 import { seeMask } from '../engine/preview';
-import { useBench } from '../state/bench';
+import { inForce, useBench } from '../state/bench';
 import { type } from '../theme/tokens';
 import { useWhere, type MaskView } from './state';
 
@@ -19,7 +19,7 @@ export function useMaskSeen(): void {
   const open = useBench((state) => state.open);
   const every = useWhere((state) => state.every);
   const frame = usePreview((state) => state.frame);
-  const stack = useBench((state) => state.history.steps[state.history.cursor]?.stack);
+  const stack = useBench((state) => inForce(state.history));
   const draft = useBench((state) => state.draft);
   const light = useWhere((state) => state.map);
   const seen = useWhere((state) => state.view !== 'photo' || state.map);

@@ -2,16 +2,15 @@ import { StyleSheet, View } from 'react-native';
 import { masks, type Layer } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { useSmallPictures } from '../desk/small';
-import { useBench } from '../state/bench';
+import { inForce, useBench } from '../state/bench';
 import { colour } from '../theme/tokens';
 
 /** A small picture of a layer's mask, for those that have one. */
 export function MaskThumb({ layer }: { layer: Layer }) {
-  const { history } = useBench();
+  const geometry = useBench((state) => inForce(state.history).geometry);
   const there = masks(layer.mask);
-  const [image] = useSmallPictures(
-    there ? `${JSON.stringify(layer.mask)} ${JSON.stringify(history.steps[history.cursor]?.stack.geometry)}` : '',
-    () => (there ? [{ stack: useBench.getState().stack(), mask: layer.id }] : []),
+  const [image] = useSmallPictures(there ? `${JSON.stringify(layer.mask)} ${JSON.stringify(geometry)}` : '', () =>
+    there ? [{ stack: useBench.getState().stack(), mask: layer.id }] : [],
   );
   if (!there) return null;
   return (

@@ -5,7 +5,6 @@ const library = new Map<string, Painted>();
 /** Puts painted strokes where layers find them by name. */
 export const provideStroke = (name: string, painted: Painted): void => void library.set(name, painted);
 export const paintedOf = (name: string): Painted | undefined => library.get(name);
-export const forgetStroke = (name: string): void => void library.delete(name);
 
 /** A stroke that is being painted: it has a name for the moment only. */
 const LIVE = 'live-';

@@ -1,8 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils';
 import { z } from 'zod';
-import { BexlenError } from '../errors';
-import { refusalOf } from '../refusals';
 
 export const MOST_POINTS = 20_000;
 export const MOST_STROKES = 20_000;
@@ -70,11 +68,4 @@ export function pointsOf({ trace }: Pick<Stroke, 'trace'>): StrokePoint[] {
 export function nameOf({ after, stroke: { size, softness, flow, erase, pressure, trace } }: Painted): string {
   const text = JSON.stringify([after, size, softness, flow, erase, pressure, trace]);
   return bytesToHex(sha256(utf8ToBytes(text))).slice(0, 32);
-}
-
-/** A painted stroke from outside. Throws `bad-request` with what is wrong. */
-export function readPainted(input: unknown): Painted {
-  const result = paintedSchema.safeParse(input);
-  if (result.success) return result.data;
-  throw new BexlenError('bad-request', refusalOf(result.error, 'The stroke'), 'Nothing was changed. Paint it again.');
 }

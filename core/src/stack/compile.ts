@@ -267,9 +267,6 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
     return mixed({ under, over, mode, strength, ...(own && { own }), ...(beneath && { beneath }), ...(mask !== undefined && { mask }) });
   };
 
-  const touched: Image[] = [];
-  let whole = false;
-
   function through(layers: readonly Layer[], from: Read): Read {
     return layers.reduce<Read>((image, layer) => {
       const live = layer.on && layer.strength > 0;
@@ -281,8 +278,6 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
       const { value, weight } = resultOf(layer, layer.masked && mask !== undefined ? { value: feed.value, weight: mask } : feed);
       if (asked) watched = { own: value, beneath: image.value };
       if (!live) return image;
-      if (amounts && shown === EVERY_MASK) touched.push(amounts);
-      else whole ||= layer.kind !== 'group';
       const lands = layer.masked && mask !== undefined ? weight : mask;
       return {
         value: mix(image.value, value, layer, lands),
@@ -306,13 +301,21 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
   function greysOf(asked: string): Value {
     if (asked.startsWith(LIGHT)) return valueOf(greys(lightOf(byId.get(asked.slice(LIGHT.length)))), { value: PHOTO }).value;
     const layer = byId.get(asked);
-    const all =
-      asked === EVERY_MASK
-        ? whole
-          ? undefined
-          : touched.reduce<Image | undefined>((a, b) => (a ? either(a, b) : b), undefined)
-        : layer && amountsOf({ ...layer.mask, on: true }, place, maskOf);
+    const all = asked === EVERY_MASK ? anyOf(touchedBy(stack.layers)) : layer && amountsOf({ ...layer.mask, on: true }, place, maskOf);
     return valueOf(greys(all ?? inverted(nothing(place))), { value: beneathOf(asked) }).value;
+  }
+  /** What live layers land on: amounts each, or nothing for all of the picture. A group without a mask lands where its layers do. */
+  function touchedBy(layers: readonly Layer[]): readonly (Image | undefined)[] {
+    return layers
+      .filter(({ on, strength }) => on && strength > 0)
+      .flatMap((layer) => {
+        const own = maskOf(layer.id);
+        return own || layer.kind !== 'group' ? [own] : touchedBy(layer.layers);
+      });
+  }
+  function anyOf(all: readonly (Image | undefined)[]): Image | undefined {
+    const amounts = all.filter((it) => it !== undefined);
+    return amounts.length < all.length ? undefined : amounts.reduce(either, nothing(place));
   }
   function lightOf(layer: Layer | undefined): Image {
     const params = layer && layer.kind !== 'group' ? kindOf(layer.kind).params : {};
