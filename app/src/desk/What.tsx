@@ -1,11 +1,9 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import {
   beneath,
   change,
-  factsOf,
   kindOf,
-  pictureSize,
   straightCurve,
   type CurveParam,
   type Curve,
@@ -26,8 +24,8 @@ import { usePreview } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import * as desk from './actions';
-import { fit, fullScale } from '../viewer/look';
 import { useView } from '../viewer/view';
+import { Fit, LookClose } from './Advice';
 import { Boards } from './Boards';
 import { FileEditor } from './FileEditor';
 import { Control } from './Control';
@@ -167,33 +165,6 @@ function HueWheel({ layer, name, param, amount }: { layer: KindLayer; name: stri
   );
 }
 
-/** What the kind has to say of this photo, if it does not suit it. */
-function Fit({ layer }: { layer: KindLayer }) {
-  const original = usePreview((state) => state.original);
-  const { fit } = kindOf(layer.kind);
-  const note = useMemo(() => (fit && original ? fit(factsOf(original)) : undefined), [fit, original]);
-  return note ? (
-    <Recede style={styles.fit}>
-      <Text style={type.small}>{note}</Text>
-    </Recede>
-  ) : null;
-}
-
-/** One pixel of the photo to one of the screen, and back. */
-function LookClose() {
-  const closer = useView(({ look }) => look.scale > 1.01);
-  const original = usePreview((state) => state.original);
-  const full = useBench((state) => (state.photo ? pictureSize(state.stack().geometry, state.photo).width : 1));
-  // The photo lies as wide as its area lets it, so its own pixels are so many times as large.
-  const look = (): void => useView.setState({ look: closer ? fit : { scale: fullScale(full, (original?.width ?? full) / 4), x: 0, y: 0 } });
-  return (
-    <Recede style={styles.line}>
-      <Button label={closer ? 'Fit the photo again' : 'Look close'} strong={!closer} onPress={look} />
-      <Text style={[type.small, styles.grow]}>Judged at its own pixels.</Text>
-    </Recede>
-  );
-}
-
 /** A small picture of a stack, once. */
 const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void smallPictures([{ stack }], (_, image) => then(image));
 
@@ -318,7 +289,6 @@ const styles = StyleSheet.create({
   line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, minHeight: touch },
   grow: { flex: 1 },
   beside: { flexDirection: 'row', alignItems: 'center', paddingRight: space.m },
-  fit: { marginHorizontal: space.m, marginBottom: 6, padding: 8, borderLeftWidth: 3, borderLeftColor: colour.signal, backgroundColor: colour.well },
   wheel: { alignItems: 'center', paddingVertical: 6 },
   curve: { gap: 6, paddingHorizontal: 0 },
   variants: { gap: 8, paddingHorizontal: space.m, paddingBottom: 8 },

@@ -1,6 +1,6 @@
 import { modeOf } from '../blend';
 import { opOf } from '../work/ops';
-import type { Step } from '../stack/compile';
+import type { Step } from '../stack/program';
 
 /** What a look into a tone table costs, in nanoseconds a pixel. */
 export const LOOK = 5;

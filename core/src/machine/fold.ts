@@ -1,7 +1,7 @@
 import { modeOf } from '../blend';
 import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
-import { inputsOf, PHOTO, slice, type Step, type Value } from '../stack/compile';
+import { inputsOf, PHOTO, slice, type Step, type Value } from '../stack/program';
 import { costOfAll } from './cost';
 
 /** What a load through a table costs more than a plain one, in nanoseconds a pixel. */

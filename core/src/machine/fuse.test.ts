@@ -2,7 +2,8 @@ import { filmPlaceOf } from '../geometry/shape';
 import { fill, floats, worst } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
 import { pyramidFor } from '../pixels/pyramid';
-import { compile, Names, type Step } from '../stack/compile';
+import { compile } from '../stack/compile';
+import { Names, type Step } from '../stack/program';
 import { fused } from './fuse';
 import type { Stack } from '../stack/schema';
 

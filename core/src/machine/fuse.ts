@@ -1,6 +1,6 @@
 import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
-import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from '../stack/compile';
+import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from '../stack/program';
 import { costOfAll, LOOK } from './cost';
 import { channelwise } from './fold';
 

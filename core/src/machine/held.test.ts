@@ -3,7 +3,8 @@ import { kinds } from '../kinds';
 import type { Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
-import { compile, Names } from '../stack/compile';
+import { compile } from '../stack/compile';
+import { Names } from '../stack/program';
 import { control } from './pool';
 import { foldable } from './fold';
 

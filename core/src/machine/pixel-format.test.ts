@@ -1,6 +1,6 @@
 import { fill } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
-import { PHOTO, type Step } from '../stack/compile';
+import { PHOTO, type Step } from '../stack/program';
 import { PixelFormats } from './pixel-format';
 import type { Layer } from '../stack/schema';
 

@@ -2,7 +2,7 @@ import { modeOf } from '../blend';
 import { PIXEL, TRIPLE } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
-import { inputsOf, type Step, type Value } from '../stack/compile';
+import { inputsOf, type Step, type Value } from '../stack/program';
 
 /** Rows of pixels, RGBA; or of triples, which are enough where all is opaque and the step has a loop for them. */
 export type PixelFormat = 'rgba' | 'rgb';

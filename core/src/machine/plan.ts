@@ -1,6 +1,6 @@
 import type { Matrix } from '../geometry/matrix';
 import type { Layout, Rect } from '../pixels/picture';
-import type { Step, Value } from '../stack/compile';
+import type { Step, Value } from '../stack/program';
 import type { PixelFormat } from './pixel-format';
 import { tileCount, type TileSize } from './tiles';
 

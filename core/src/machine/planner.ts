@@ -1,7 +1,7 @@
 import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import type { Layout, Rect } from '../pixels/picture';
-import { inputsOf, slice, type Program, type Step, type Value } from '../stack/compile';
+import { inputsOf, slice, type Program, type Step, type Value } from '../stack/program';
 import { costOfAll } from './cost';
 import { foldable } from './fold';
 import { reducedFormat } from './pixel-format';

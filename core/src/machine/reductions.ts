@@ -1,7 +1,7 @@
 import type { Heap } from '../pixels/heap';
 import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
-import { PHOTO, type Step, type Value } from '../stack/compile';
+import { PHOTO, type Step, type Value } from '../stack/program';
 import { rowBytes, reducedFormat } from './pixel-format';
 import { PLAIN_QUARTER_TILE, QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
 import { evenly, fitting } from './tiles';

@@ -3,7 +3,7 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import { bytesPerPixel } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
-import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../stack/compile';
+import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
 import { PixelFormats, rowOf, sizeOf, usesOf, vectorsOf, type PixelFormat, type Row } from './pixel-format';
 import { loading } from './loading';
 import { CHUNK, type Low, type Plan } from './plan';

@@ -1,7 +1,7 @@
 import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import { inputsOf, slice, type Program, type Step, type Value } from '../stack/compile';
+import { inputsOf, slice, type Program, type Step, type Value } from '../stack/program';
 import { costOfAll } from './cost';
 
 /** Images up to so many bytes, and what making one again must cost to be worth writing down, in nanoseconds a pixel. */

@@ -1,6 +1,6 @@
 import { PIXEL, TABLE_ENTRIES, type Kernels } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
-import { PHOTO, type FusedStep, type Step, type Value } from '../stack/compile';
+import { PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
 import { greysOf } from './fold';
 import { CHUNK, type Fold, type Pass, type Plan, type Route } from './plan';
 import { Scanlines, type Leaf } from './scanlines';

@@ -1,7 +1,7 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
-import { PHOTO, type FusedStep, type Step, type Value } from '../stack/compile';
+import { PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
 import { rowBytes, sizeOf, vectorsOf } from './pixel-format';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { keepAlive } from './keep-alive';

@@ -1,6 +1,7 @@
 import { filmPlaceOf } from '../geometry/shape';
 import { layer, stackOf } from '../../test/kernels';
-import { compile, Names, type Step } from './compile';
+import { compile } from './compile';
+import { Names, type Step } from './program';
 import type { Layer } from './schema';
 
 const mixes = (...layers: Layer[]): (true | undefined)[] =>

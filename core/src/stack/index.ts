@@ -3,7 +3,7 @@
  *
  * `schema.ts` says what a stack holds, its limits and its words of refusal; `older.ts` reads what earlier ones wrote, `compact.ts` leaves out
  * what need not be said. `edit.ts` is what can be done to a stack: each
- * edit gives a new one and leaves the old as it was. `compile.ts` turns a stack into a program, straight-line steps on numbered values, and `reach.ts` tells how far
+ * edit gives a new one and leaves the old as it was. `compile.ts` turns a stack into a program (`program.ts`), straight-line steps on numbered values, and `reach.ts` tells how far
  * beyond a pixel such a program reads. Nothing here computes a pixel: that is done next door, in `machine/`. Read in this order.
  */
 export { compact } from './compact';

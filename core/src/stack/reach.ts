@@ -1,5 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
-import { compile, inputsOf, Names, type Value } from './compile';
+import { compile } from './compile';
+import { inputsOf, Names, type Value } from './program';
 import type { Stack } from './schema';
 
 /** How far a Gaussian reaches, in standard deviations, and what halving and growing back add at most, in the same. */

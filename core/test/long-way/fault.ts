@@ -1,7 +1,8 @@
 import { filmPlaceOf } from '../../src/geometry/shape';
 import { bytesPerPixel, type Layout } from '../../src/pixels/picture';
 import { pyramidFor } from '../../src/pixels/pyramid';
-import { compile, Names } from '../../src/stack/compile';
+import { compile } from '../../src/stack/compile';
+import { Names } from '../../src/stack/program';
 import type { Stack } from '../../src/stack/schema';
 import { fill } from '../engine';
 import { newEngine } from '../kernels';

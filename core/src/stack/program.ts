@@ -1,0 +1,88 @@
+import type { ModeId } from '../blend';
+import type { OpId } from '../work/ops';
+
+/** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `Names` live. */
+export type Value = number;
+export const PHOTO: Value = 0;
+
+export type Step =
+  | {
+      readonly do: 'point';
+      readonly to: Value;
+      readonly op: OpId;
+      readonly from: readonly Value[];
+      readonly numbers: readonly number[];
+      readonly table?: string;
+    }
+  | {
+      readonly do: 'blur';
+      readonly to: Value;
+      readonly from: Value;
+      readonly sigmaPx: number;
+      /** Of four numbers, not colours. */ readonly numbers?: true;
+    }
+  | {
+      readonly do: 'mix';
+      readonly to: Value;
+      readonly under: Value;
+      readonly over: Value;
+      readonly mode: ModeId;
+      readonly strength: number;
+      /** Amounts by which it is mixed in. */
+      readonly mask?: Value;
+      /** Tables of the gate, where it does anything. */
+      readonly own?: string;
+      readonly beneath?: string;
+      /** Both inputs lie between black and white. */
+      readonly inside?: true;
+    }
+  | { readonly do: 'fade'; readonly to: Value; readonly from: Value; readonly toward: Value; readonly t: number }
+  /** A run of steps on each channel alone, by a table; `alike` if one serves all channels. */
+  | { readonly do: 'fused'; readonly to: Value; readonly from: Value; readonly steps: readonly Step[]; readonly alike: boolean };
+
+export type FusedStep = Extract<Step, { do: 'fused' }>;
+
+/** A stack as straight-line work on values, each made once, before it is used. */
+export interface Program {
+  readonly steps: readonly Step[];
+  readonly out: Value;
+  /** The tones that a watched layer's gate looks at. */
+  readonly watched?: { readonly own: Value; readonly beneath: Value };
+  readonly tables: ReadonlyMap<string, () => Float32Array>;
+  /** Values whose pixels are four numbers, not colours. */
+  readonly numbers: ReadonlySet<Value>;
+}
+
+/** Numbers for values by what they are made of. Kept from one program to the next, so that unchanged work is known again. */
+export class Names {
+  private readonly numbers = new Map<string, Value>();
+  private next = PHOTO + 1;
+
+  of(recipe: string): Value {
+    const known = this.numbers.get(recipe);
+    if (known !== undefined) return known;
+    const value = this.next++;
+    this.numbers.set(recipe, value);
+    return value;
+  }
+}
+
+/** Reads a value may come from. */
+export function inputsOf(step: Step): readonly Value[] {
+  if (step.do === 'mix') return step.mask === undefined ? [step.under, step.over] : [step.under, step.over, step.mask];
+  if (step.do === 'fade') return [step.from, step.toward];
+  if (step.do === 'point') return step.from;
+  return [step.from];
+}
+
+/** The steps that some values need, in order. `have` are values that are at hand already. */
+export function slice(steps: readonly Step[], wanted: readonly Value[], have: ReadonlySet<Value>): Step[] {
+  const needed = new Set(wanted);
+  const kept: Step[] = [];
+  for (const step of [...steps].reverse()) {
+    if (!needed.has(step.to) || have.has(step.to)) continue;
+    kept.unshift(step);
+    inputsOf(step).forEach((value) => needed.add(value));
+  }
+  return kept;
+}
