@@ -83,7 +83,7 @@ interface Particulars {
   readonly area?: Rect | undefined;
   /** Where the bytes of the image go; into new memory, unless given. */
   readonly room?: ((bytes: number) => Uint8ClampedArray<ArrayBuffer>) | undefined;
-  /** Told how long it took, before the next wish is seen to. */
+  /** Told how long it took, before the next wish is seen to. Only frames have it: what else is wanted is not stopped for a newer frame, since nobody would ask for it again. */
   readonly made?: (ms: number) => void;
 }
 
@@ -340,7 +340,7 @@ export class Studio {
     this.busy = (message) => {
       if (!('id' in message) || message.id !== id) return;
       if (message.type === 'begun') {
-        this.words = message.control;
+        if (made) this.words = message.control;
         return;
       }
       this.words = undefined;
