@@ -3,6 +3,7 @@ import { benchDrag } from './drag';
 import { benchExports } from './exports';
 import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
+import { benchFocus } from './focus';
 import { benchLight } from './light';
 import { benchMasks } from './masks';
 import { benchMemory } from './memory';
@@ -19,6 +20,7 @@ const parts: Record<string, () => Promise<void>> = {
   preview: () => benchPreview(4 * ROUNDS),
   masks: () => benchMasks(Math.max(2, ROUNDS - 2)),
   light: () => benchLight(Math.max(2, ROUNDS - 3)),
+  focus: () => benchFocus(Math.max(2, ROUNDS - 3)),
   brush: () => benchBrush(ROUNDS),
   memory: benchMemory,
 };

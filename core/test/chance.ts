@@ -3,7 +3,8 @@ import { kindOf, kinds, type KindId, type Param, type ParamValue } from '../src/
 import { openGate, type Gate } from '../src/masks/gate';
 import { emptyMask, joins, newPart, type Mask, type Part } from '../src/masks/mask';
 import { partKindOf, partKinds, type PartId } from '../src/masks/parts';
-import type { Sample } from '../src/kinds/define';
+import type { Sample, Shape } from '../src/kinds/define';
+import { focusShapes } from '../src/focus/shapes';
 import type { Layout } from '../src/pixels/picture';
 import type { Order } from '../src/machine/engine';
 import type { Layer, Stack } from '../src/stack/schema';
@@ -66,6 +67,18 @@ export class Chance {
     return Object.fromEntries(Object.entries(kindOf(id).params).map(([name, param]) => [name, this.value(param)]));
   }
 
+  /** A band, an oval, some pins; all of these or some. */
+  focus(): Shape[] {
+    const shapes = focusShapes.flatMap(({ id, params }) =>
+      Array.from({ length: id === 'pin' ? this.below(4) : this.below(2) }, (_, i): Shape => {
+        const own = Object.entries(params).map(([name, param]) => [name, this.value(param as Param) as number]);
+        const [x, y] = [this.from(-0.4, 0.4), this.from(-0.4, 0.4)];
+        return { id: `${id}-${i}`, shape: id, params: { ...(Object.fromEntries(own) as Record<string, number>), x, y } };
+      }),
+    );
+    return shapes;
+  }
+
   private value(param: Param): ParamValue {
     if (this.is(0.2)) return param.at;
     if (param.type === 'number') return this.is(0.3) ? this.of([param.min, param.max]) : this.from(param.min, param.max);
@@ -74,6 +87,7 @@ export class Chance {
     if (param.type === 'strokes') return PAINTED;
     if (param.type === 'layer') return param.at;
     if (param.type === 'samples') return Array.from({ length: 1 + this.below(param.most) }, () => this.sample());
+    if (param.type === 'shapes') return this.focus();
     const nodes = [0, this.from(0.2, 0.4), this.from(0.5, 0.8), 1].map((x): [number, number] => [x, this.from(0, 1)]);
     return { shape: this.of(['straight', 'smooth'] as const), nodes };
   }

@@ -9,6 +9,8 @@ import { guide } from './guide';
 import { halve } from './halve';
 import { light } from './light';
 import { mix } from './mix';
+import { near } from './near';
+import { paper } from './paper';
 import { point } from './point';
 import { shape } from './shape';
 import { spread } from './spread';
@@ -41,6 +43,8 @@ export function referenceKernels(memory: WebAssembly.Memory) {
     ...where(views),
     ...brush(views),
     ...spread(views),
+    ...near(views),
+    ...paper(views),
   };
 }
 

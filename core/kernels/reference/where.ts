@@ -100,6 +100,31 @@ export function where(m: Views) {
         const [r, g, b] = m.px(s + 16 * i);
         return splat(clamp(m.f(lines + 16 * i) * luma([r, g, b]) + m.f(lines + 16 * i + 4), 0, 1));
       }),
+    lesser: (d: number, s: number, b: number, n: number): void =>
+      each(d, n, (i) => {
+        const other = m.px(b + 16 * i);
+        return m.px(s + 16 * i).map((v, c) => Math.min(v, other[c] as number));
+      }),
+    beyond: (d: number, n: number, x: number, y: number, t: number): void =>
+      each(d, n, (i) => {
+        const [u, v] = placeAt(m, t, x + i, y);
+        const [cx = 0, cy = 0, co = 0, si = 0, ix = 0, iy = 0, box = 0, , right = 0, left = 0, down = 0, up = 0] = Array.from(
+          { length: 12 },
+          (_, k) => m.f(t + 48 + 4 * k),
+        );
+        const [a, b] = [((u - cx) * co + (v - cy) * si) * ix, ((v - cy) * co - (u - cx) * si) * iy];
+        const round = Math.hypot(a, b);
+        const square = (a ** 8 + b ** 8) ** (1 / 8);
+        const long = ((a > 0 ? right : left) * a * a + (b > 0 ? down : up) * b * b) / Math.max(round * round, 1e-12);
+        return splat(smooth((round + (square - round) * box - 1) / long));
+      }),
+    quad: (d: number, n: number, x: number, y: number, t: number): void =>
+      each(d, n, (i) => {
+        const side = (k: number): number => clamp(m.f(t + 4 * k) * (x + i) + m.f(t + 16 + 4 * k) * y + m.f(t + 32 + 4 * k) + 0.5, 0, 1);
+        return splat(side(0) * side(1) * side(2) * side(3));
+      }),
+    colourOf: (d: number, s: number, n: number): void => each(d, n, (i) => [...m.px(s + 16 * i).slice(0, 3), 1]),
+    fourth: (d: number, s: number, n: number): void => each(d, n, (i) => splat(m.px(s + 16 * i)[3])),
     greys: (d: number, s: number, n: number): void => each(d, n, (i) => [...m.px(s + 16 * i).slice(0, 3), 1]),
     lets: (amounts: number, s: number, n: number): void => {
       for (let i = 0; i < n; i++) m.setF(amounts + 4 * i, m.f(amounts + 4 * i) * m.f(s + 16 * i));

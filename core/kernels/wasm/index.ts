@@ -15,3 +15,5 @@ export * from './cube';
 export * from './where';
 export * from './brush';
 export * from './spread';
+export * from './near';
+export * from './paper';

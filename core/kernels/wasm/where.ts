@@ -188,3 +188,49 @@ export function exposed(d: usize, s: usize, map: usize, n: i32, stops: f32, whit
     s += 16; map += 16; d += 16;
   } while (s < end);
 }
+
+/** The lesser of two amounts. */
+export function lesser(d: usize, s: usize, b: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do { put(d, least(px(s), px(b))); s += 16; b += 16; d += 16; } while (s < end);
+}
+
+/**
+ * How far out of an oval places lie: 0 within it, 1 from where it ends, smooth between. After the map: centre, cosine and sine of its angle, one over its two radii, how far it is
+ * a box (0..1), a spare float, then how far it goes on until its end in shares of the radius: to the right, left, down and up, as the oval lies.
+ */
+export function beyond(d: usize, n: i32, x: i32, y: i32, t: usize): void {
+  const end = d + (<usize>n << 4), p = t + MAP, yy = <f32>y;
+  const cx = f(p), cy = f(p + 4), co = f(p + 8), si = f(p + 12), ix = f(p + 16), iy = f(p + 20), box = f(p + 24), right = f(p + 32), left = f(p + 36), down = f(p + 40), up = f(p + 44);
+  let xx = <f32>x;
+  do {
+    const w: f32 = <f32>1 / (f(t + 24) * xx + f(t + 28) * yy + f(t + 32)), u: f32 = (f(t) * xx + f(t + 4) * yy + f(t + 8)) * w - cx, v: f32 = (f(t + 12) * xx + f(t + 16) * yy + f(t + 20)) * w - cy;
+    const a: f32 = (u * co + v * si) * ix, b: f32 = (v * co - u * si) * iy, a2: f32 = min<f32>(a * a, 1e6), b2: f32 = min<f32>(b * b, 1e6), r2: f32 = a2 + b2 + <f32>1e-12, r: f32 = sqrt<f32>(r2);
+    const a8: f32 = a2 * a2 * a2 * a2, b8: f32 = b2 * b2 * b2 * b2, out: f32 = r + (sqrt<f32>(sqrt<f32>(sqrt<f32>(a8 + b8))) - r) * box;
+    const long: f32 = ((a > 0 ? right : left) * a2 + (b > 0 ? down : up) * b2) / r2;
+    put(d, smooth(unit(splat((out - <f32>1) / long))));
+    xx += 1; d += 16;
+  } while (d < end);
+}
+
+/** How far pixels lie within a shape of four straight sides: each counts by the share of a pixel that lies on its inner side. A table: a, b, c of each side, a x + b y + c pixels within. */
+export function quad(d: usize, n: i32, x: i32, y: i32, t: usize): void {
+  const end = d + (<usize>n << 4), yy = splat(<f32>y);
+  const a = px(t), b = px(t + 16), c = px(t + 32);
+  let xx = <f32>x;
+  do {
+    const within = unit(add(add(add(mul(a, splat(xx)), mul(b, yy)), c), splat(0.5)));
+    put(d, splat(f32x4.extract_lane(within, 0) * f32x4.extract_lane(within, 1) * f32x4.extract_lane(within, 2) * f32x4.extract_lane(within, 3)));
+    xx += 1; d += 16;
+  } while (d < end);
+}
+
+/** The colour of pixels that are numbers, straight, as an opaque one; and their fourth number as amounts. */
+export function colourOf(d: usize, s: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do { put(d, f32x4.replace_lane(px(s), 3, 1)); s += 16; d += 16; } while (s < end);
+}
+export function fourth(d: usize, s: usize, n: i32): void {
+  const end = s + (<usize>n << 4);
+  do { put(d, nth(px(s), 3)); s += 16; d += 16; } while (s < end);
+}

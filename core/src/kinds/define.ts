@@ -106,6 +106,23 @@ export interface LayerParam {
   readonly section?: string;
 }
 
+/** Something placed on the photo, of which a layer may have several. */
+export interface Shape {
+  readonly id: string;
+  readonly shape: string;
+  readonly params: Readonly<Record<string, number | string>>;
+}
+
+/** Things placed on the photo. */
+export interface ShapesParam {
+  readonly type: 'shapes';
+  readonly label: string;
+  readonly most: number;
+  readonly item: z.ZodType<Shape>;
+  readonly at: readonly Shape[];
+  readonly section?: string;
+}
+
 /** A tapped place: where it is, from the photo's middle in shares of the long edge, and its OKLab colour, the mean of its surroundings. */
 const sampleSchema = z.strictObject({
   x: z.number().min(-1.5).max(1.5),
@@ -116,8 +133,8 @@ const sampleSchema = z.strictObject({
 });
 export type Sample = z.infer<typeof sampleSchema>;
 
-export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam;
-export type ParamValue = number | string | Curve | readonly Sample[];
+export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam | ShapesParam;
+export type ParamValue = number | string | Curve | readonly Sample[] | readonly Shape[];
 export type Params = Readonly<Record<string, Param>>;
 type ValueOf<P extends Param> = P extends NumberParam
   ? number
@@ -127,7 +144,9 @@ type ValueOf<P extends Param> = P extends NumberParam
       ? Curve
       : P extends SamplesParam
         ? readonly Sample[]
-        : never;
+        : P extends ShapesParam
+          ? readonly Shape[]
+          : never;
 
 /**
  * A control drawn on the photo, by the params that it moves. Places are from the photo's middle, they and lengths are shares of its long edge, angles degrees clockwise.
@@ -157,6 +176,22 @@ export type Handle =
     }
   /** From where it begins to where it ends. */
   | { readonly shape: 'ramp'; readonly x: string; readonly y: string; readonly length: string; readonly angle: string }
+  /** An oval that is whole within, and where it ends on each of its four sides, in shares of its radii. `ends` says whether the four move together. */
+  | {
+      readonly shape: 'clearing';
+      readonly x: string;
+      readonly y: string;
+      readonly width: string;
+      readonly height: string;
+      readonly angle: string;
+      readonly right: string;
+      readonly left: string;
+      readonly below: string;
+      readonly above: string;
+      readonly ends: string;
+    }
+  /** A place alone. */
+  | { readonly shape: 'point'; readonly x: string; readonly y: string }
   /** A tapped place and how far it reaches. */
   | { readonly shape: 'spot'; readonly samples: string; readonly reach: string };
 export type Values<P extends Params = Params> = { readonly [K in keyof P]: ValueOf<P[K]> };
@@ -214,6 +249,8 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly autoFor?: Extract<keyof P, string>;
   /** Its controls on the photo. */
   readonly handle?: Handle;
+  /** Amounts that its controls on the photo stand for, to be looked at while they are moved: 1 where it does all it does. */
+  readonly map?: (values: Values<P>, place: FilmPlace) => Image;
   /**
    * What moves when a place of the photo is dragged up or down: `amount` goes from -1 to 1. The place is seen as the layer reads it. `section` is the leaf of the
    * controls that is open. Nothing, where no control governs the place.
@@ -273,9 +310,16 @@ function valueSchema(param: Param): z.ZodType {
   if (param.type === 'file') return keptText(z.string()).max(200, 'A file name has at most 200 characters.');
   if (param.type === 'samples') return z.array(sampleSchema).max(param.most, `${param.label}: at most ${param.most}.`);
   if (param.type === 'strokes') return z.string().regex(/^([0-9a-f]{32}|live-\d+)?$/, 'A painting is named by 32 hexadecimal digits.');
+  if (param.type === 'shapes') return shapesSchema(param);
   if (param.type === 'layer') return z.string().regex(/^[a-z0-9-]{0,40}$/, 'A layer is named by its id.');
   return z.enum(param.options.map(({ id }) => id));
 }
+
+const shapesSchema = ({ item, label, most }: ShapesParam): z.ZodType =>
+  z
+    .array(item)
+    .max(most, `${label}: at most ${most}.`)
+    .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, `${label}: two have the same id.`);
 
 /** The schema of a kind's parameters: in range, finite, nothing else. One that is missing has its default, so that kinds can gain parameters. */
 export function paramsSchema<P extends Params>(params: P): z.ZodType<Values<P>> {

@@ -3,6 +3,7 @@ import { bleachBypass } from './bleach-bypass';
 import { bloom } from './bloom';
 import { blur } from './blur';
 import { border } from './border';
+import { brushwork } from './brushwork';
 import { channelMix } from './channel-mix';
 import { crossProcess } from './cross-process';
 import { cube } from './cube';
@@ -12,6 +13,7 @@ import { dustScratches } from './dust-scratches';
 import { exposure } from './exposure';
 import { fill } from './fill';
 import { filmCharacter } from './film-character';
+import { bandFocus, ovalFocus, pinFocus } from './focus';
 import { glow } from './glow';
 import { grade } from './grade';
 import { grain } from './grain';
@@ -20,12 +22,15 @@ import { haze } from './haze';
 import { highPass } from './high-pass';
 import { hueBands } from './hue-bands';
 import { infrared } from './infrared';
+import { lensBlur } from './lens-blur';
 import { levels } from './levels';
 import { lightLeak } from './light-leak';
 import { localContrast } from './local-contrast';
 import { mist } from './mist';
 import { monoMix } from './mono-mix';
+import { motionBlur } from './motion-blur';
 import { orton } from './orton';
+import { paper } from './paper';
 import { rampFill } from './ramp-fill';
 import { saturation } from './saturation';
 import { sharpen } from './sharpen';
@@ -69,10 +74,17 @@ export const kinds = [
   veil,
   mist,
   blur,
+  lensBlur,
+  bandFocus,
+  ovalFocus,
+  pinFocus,
+  motionBlur,
   sharpen,
   highPass,
   vignette,
   border,
+  brushwork,
+  paper,
   fill,
   rampFill,
   dodgeBurn,
@@ -107,6 +119,8 @@ export type {
   LayerParam,
   Sample,
   SamplesParam,
+  Shape,
+  ShapesParam,
   Space,
   StrokesParam,
   Unit,

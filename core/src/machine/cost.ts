@@ -1,4 +1,5 @@
 import { modeOf } from '../blend';
+import { filterOf } from '../work/filters';
 import { opOf } from '../work/ops';
 import type { Step } from '../stack/program';
 
@@ -19,7 +20,7 @@ export function costOf(step: Step): number {
     case 'fused':
       return LOOK;
     case 'blur':
-      return BLUR;
+      return step.by ? filterOf(step.by.filter).cost / filterOf(step.by.filter).factor(step.by.numbers) ** 2 + BLUR : BLUR;
   }
 }
 

@@ -10,6 +10,7 @@ import { tileCount, tiles } from './tiles';
 import { storing, wantsPixels } from './storing';
 import { warp } from './warp';
 import { Workplace } from './workplace';
+import { filterOf } from '../work/filters';
 
 /** Told of each band of rows that is finished, in any order, counted from 0 at the top. */
 export type BandDone = (band: number) => void;
@@ -53,6 +54,13 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, pool: Pool, tabl
   const { width, height } = last;
   const [a, b] = share(height);
   const stride = rowBytes(pixelFormat, width);
+  if (pass.filter) {
+    if (b > a)
+      filterOf(pass.filter).bind(kernels)(spare, last.at, width, height, { left: 0, top: a, cols: width, rows: b - a }, 0, 0, taps, place.spare);
+    pool.barrier();
+    if (b > a) kernels.copy(small.at + a * stride, spare + a * stride, vectorsOf(pixelFormat, width) * (b - a));
+    return;
+  }
   if (pixelFormat === 'rgb')
     for (let y = a; y < b; y++) kernels.firTriples(spare + y * stride, last.at + y * stride, width, radius, taps, place.lines);
   else kernels.firAcross(spare + a * stride, width, last.at + a * stride, width, width, 0, width, b - a, radius, taps, place.lines);

@@ -10,9 +10,11 @@ export const sizeOf = (pixelFormat: PixelFormat): 12 | 16 => (pixelFormat === 'r
 /** Vectors that hold a row of n pixels, and its bytes in images, where each row begins with a whole vector. */
 export const vectorsOf = (pixelFormat: PixelFormat, n: number): number => Math.ceil((n * sizeOf(pixelFormat)) / PIXEL);
 export const rowBytes = (pixelFormat: PixelFormat, n: number): number => vectorsOf(pixelFormat, n) * PIXEL;
-/** Blurred images are triples where all is opaque, unless they are made of four numbers. */
-export const reducedFormat = ({ channels }: Pick<Layout, 'channels'>, { numbers = false }: { readonly numbers?: boolean }): PixelFormat =>
-  channels === 3 && !numbers ? 'rgb' : 'rgba';
+/** Blurred images are triples where all is opaque, unless they are made of four numbers or by a filter of pixels. */
+export const reducedFormat = (
+  { channels }: Pick<Layout, 'channels'>,
+  { numbers = false, by }: { readonly numbers?: boolean; readonly by?: unknown },
+): PixelFormat => (channels === 3 && !numbers && by === undefined ? 'rgb' : 'rgba');
 
 /** The formats that steps run in: pixels up to the last one that needs them, and triples from there on, where that is worth bringing rows over. */
 export class PixelFormats {

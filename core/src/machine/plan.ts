@@ -26,6 +26,8 @@ export interface LocalBlur {
   readonly factor: 1 | 2;
   readonly radius: number;
   readonly taps: number;
+  /** The filter that it is made by, if it is no Gaussian; `taps` is its table then. */
+  readonly filter?: string;
   readonly origin: number;
   readonly weights: number;
   /** Steps between earlier blurs and its input. */
@@ -71,6 +73,8 @@ export interface ReducePass {
   readonly small: Level;
   readonly radius: number;
   readonly taps: number;
+  /** The filter that it is made by, if it is no Gaussian; `taps` is its table then. */
+  readonly filter?: string;
   /** As large as the last level. */
   readonly spare: number;
 }
@@ -116,7 +120,7 @@ export interface Plan {
   /** Table of dithering noise. */
   readonly noise: number;
   readonly lows: Readonly<Record<Value, Low>>;
-  /** Values whose pixels are four numbers, not colours. */
+  /** Values whose pixels are four numbers, not colours, or made by filters of pixels: never triples. */
   readonly numbers: readonly Value[];
   /** Whole images that are at hand in the working format, by where they lie. */
   readonly held: Readonly<Record<Value, number>>;

@@ -1,3 +1,4 @@
+import { filterOf } from '../work/filters';
 import type { Heap } from '../pixels/heap';
 import { PIXEL } from '../pixels/kernels';
 import type { Layout, Rect } from '../pixels/picture';
@@ -46,6 +47,13 @@ export interface Wanted {
   /** Where each part counts tones: 2048 bytes each; needs a watched layer. */
   readonly tallies?: readonly number[];
 }
+
+/** What filters of pixels read and make. */
+const byFilters = (blurs: Iterable<BlurStep>): Value[] => [...blurs].flatMap(({ by, from, to }) => (by ? [from, to] : []));
+
+/** Scratch that the filter of a reduction needs. */
+const reducing = (pass: Pass): number =>
+  pass.do === 'reduce' && pass.filter ? filterOf(pass.filter).scratch(pass.small.width, pass.small.height) : 0;
 
 /**
  * Turns programs into plans: decides what is blurred where, holds tables and blurred images in memory, and knows from one
@@ -97,14 +105,15 @@ export class Planner {
         if (reductions.isGlobal(blur)) return ensure(blur);
         if (locals.has(blur.to)) return;
         const steps = stepsTo([blur.from]);
-        const { factor, taps, tapsAt, weightsAt: weights, origin } = reductions.pyramid(blur.sigmaPx);
+        const { factor, radius, tapsAt, weightsAt: weights, origin } = reductions.pyramid(blur);
         locals.set(blur.to, {
           to: blur.to,
           from: blur.from,
           pixelFormat: reducedFormat(this.layout, blur),
           factor: factor as 1 | 2,
-          radius: taps.length - 1,
+          radius,
           taps: tapsAt,
+          ...(blur.by && { filter: blur.by.filter }),
           weights,
           origin,
           steps,
@@ -150,7 +159,7 @@ export class Planner {
       tables: this.tablesFor(program),
       noise: this.noise,
       lows: reductions.lows(used),
-      numbers: [...program.numbers],
+      numbers: [...program.numbers, ...byFilters(blurs.values())],
       held: Object.fromEntries([...this.held, ...spilled.places]),
       passes,
       scratch: this.scratchFor(passes),
@@ -252,7 +261,7 @@ export class Planner {
   }
 
   private scratchFor(passes: readonly Pass[]): number[] {
-    const most = Math.max(...passes.map((pass) => (pass.do === 'warp' ? 0 : scratchBytes(pass.route, tileOf(pass), this.layout))));
+    const most = Math.max(...passes.map((pass) => (pass.do === 'warp' ? 0 : scratchBytes(pass.route, tileOf(pass), this.layout, reducing(pass)))));
     const bytes = tablesBytes(passes, this.layout) + most;
     if (bytes > this.scratch.bytes) {
       this.scratch.at.forEach((at) => this.heap.release(at));

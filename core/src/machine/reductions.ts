@@ -1,7 +1,8 @@
 import type { Heap } from '../pixels/heap';
-import { pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
+import { grownBy, pyramidFor, pyramidSizes, type Pyramid } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { PHOTO, type Step, type Value } from '../stack/program';
+import { filterOf } from '../work/filters';
 import { rowBytes, reducedFormat } from './pixel-format';
 import { PLAIN_QUARTER_TILE, QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
 import { evenly, fitting } from './tiles';
@@ -15,7 +16,17 @@ const LEVEL_MARGIN = 256;
 
 interface Blurred extends Low {
   readonly bytes: number;
-  readonly sigmaPx: number;
+  readonly way: string;
+}
+
+/** Names how a blur is made, whatever it is made of. */
+const wayOf = ({ sigmaPx, by }: BlurStep): string => (by ? `${by.filter} ${by.numbers.join(' ')}` : String(sigmaPx));
+
+function pyramidOf({ sigmaPx, by }: BlurStep): Pyramid {
+  if (!by) return pyramidFor(sigmaPx);
+  const filter = filterOf(by.filter);
+  const factor = filter.factor(by.numbers);
+  return { factor, taps: filter.table(by.numbers, factor), radius: filter.reach(by.numbers, factor), ...grownBy(factor) };
 }
 
 /** What a pyramid is made with, and where it lies in memory. */
@@ -29,7 +40,7 @@ const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} 
 /** Blurred images of the whole picture, held small: how each is made, and which still hold from one plan to the next. */
 export class Reductions {
   private readonly blurred = new Map<Value, Blurred>();
-  private readonly pyramids = new Map<number, Placed>();
+  private readonly pyramids = new Map<string, Placed>();
   /** What blurred images look like at a quarter of the size before they are blurred: where only a radius changes, all that comes before holds. */
   private readonly quarters = new Map<string, Level>();
   /** Room for the images on the way to a blurred one. */
@@ -50,8 +61,8 @@ export class Reductions {
   }
 
   /** Whether a blur is made for the whole picture. */
-  isGlobal({ sigmaPx }: BlurStep): boolean {
-    return this.pyramid(sigmaPx).factor >= GLOBAL_FACTOR;
+  isGlobal(blur: BlurStep): boolean {
+    return this.pyramid(blur).factor >= GLOBAL_FACTOR;
   }
 
   /** Values that are at hand. */
@@ -70,8 +81,8 @@ export class Reductions {
    * @param hold whether that quarter is kept.
    */
   pass(blur: BlurStep, routeTo: () => Route, plain: (route: Route) => boolean, hold: boolean): ReducePass {
-    const { from, to, sigmaPx } = blur;
-    const { factor, taps, tapsAt, weightsAt, origin } = this.pyramid(sigmaPx);
+    const { from, to } = blur;
+    const { factor, radius, tapsAt, weightsAt, origin } = this.pyramid(blur);
     const pixelFormat = reducedFormat(this.layout, blur);
     const sizes = this.levels(blur);
     const [first, last] = [sizes[0], sizes.at(-1)];
@@ -86,7 +97,7 @@ export class Reductions {
     const quarterAt = (): number => (kept ? this.heap.take(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
     const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
     if (kept) this.quarters.set(name, quarter);
-    this.blurred.set(to, { ...small, pixelFormat, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, sigmaPx });
+    this.blurred.set(to, { ...small, pixelFormat, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, way: wayOf(blur) });
     const route = known ? { folds: [], locals: [], steps: [], out: PHOTO } : routeTo();
     return {
       do: 'reduce',
@@ -99,8 +110,9 @@ export class Reductions {
       tile: plain(route) ? fitting(quarter, WIDE_QUARTER_TILE, PLAIN_QUARTER_TILE) : evenly(quarter, QUARTER_TILE),
       levels: sizes.length > 1 ? [...rest, small] : [],
       small,
-      radius: taps.length - 1,
+      radius,
       taps: tapsAt,
+      ...(blur.by && { filter: blur.by.filter }),
       spare,
     };
   }
@@ -119,33 +131,34 @@ export class Reductions {
     const names = new Set(blurs.flatMap(({ from }) => [quarterName(from, 'soft'), quarterName(from, 'firm')]));
     const unmade = broken.filter(({ made }) => !made).map(({ quarter }) => quarter.at);
     for (const [name, { at }] of this.quarters) if (!names.has(name) || unmade.includes(at)) this.forgetQuarter(name, at);
-    const sigmas = new Set([...blurs, ...this.blurred.values()].map(({ sigmaPx }) => sigmaPx));
-    for (const [sigma, { tapsAt }] of this.pyramids) if (!sigmas.has(sigma)) this.forgetPyramid(sigma, tapsAt);
+    const ways = new Set([...blurs.map(wayOf), ...[...this.blurred.values()].map(({ way }) => way)]);
+    for (const [way, { tapsAt }] of this.pyramids) if (!ways.has(way)) this.forgetPyramid(way, tapsAt);
   }
 
   /** Gives everything back. */
   end(): void {
     this.known.forEach((value) => this.forget(value));
     this.quarters.forEach(({ at }, name) => this.forgetQuarter(name, at));
-    this.pyramids.forEach(({ tapsAt }, sigma) => this.forgetPyramid(sigma, tapsAt));
+    this.pyramids.forEach(({ tapsAt }, way) => this.forgetPyramid(way, tapsAt));
   }
 
-  pyramid(sigma: number): Placed {
-    const known = this.pyramids.get(sigma);
+  pyramid(blur: BlurStep): Placed {
+    const way = wayOf(blur);
+    const known = this.pyramids.get(way);
     if (known) return known;
-    const pyramid = pyramidFor(sigma);
+    const pyramid = pyramidOf(blur);
     const tapsAt = this.heap.take(pyramid.taps.byteLength + pyramid.weights.byteLength);
     const weightsAt = tapsAt + pyramid.taps.byteLength;
     new Float32Array(this.heap.memory.buffer, tapsAt, pyramid.taps.length).set(pyramid.taps);
     new Float32Array(this.heap.memory.buffer, weightsAt, pyramid.weights.length).set(pyramid.weights);
     const placed = { ...pyramid, tapsAt, weightsAt };
-    this.pyramids.set(sigma, placed);
+    this.pyramids.set(way, placed);
     return placed;
   }
 
   /** Sizes from a quarter down. */
   private levels(blur: BlurStep): { width: number; height: number; bytes: number }[] {
-    const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(blur.sigmaPx).factor).slice(2);
+    const sizes = pyramidSizes(this.layout.width, this.layout.height, this.pyramid(blur).factor).slice(2);
     const pixelFormat = reducedFormat(this.layout, blur);
     return sizes.map(({ width, height }) => ({ width, height, bytes: rowBytes(pixelFormat, width) * height + LEVEL_MARGIN }));
   }
@@ -160,8 +173,8 @@ export class Reductions {
     this.quarters.delete(name);
   }
 
-  private forgetPyramid(sigma: number, at: number): void {
+  private forgetPyramid(way: string, at: number): void {
     this.heap.release(at);
-    this.pyramids.delete(sigma);
+    this.pyramids.delete(way);
   }
 }

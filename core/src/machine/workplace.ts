@@ -1,6 +1,7 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
+import { filterOf } from '../work/filters';
 import { PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
 import { rowBytes, sizeOf, vectorsOf } from './pixel-format';
 import { HALVING_LINES, halfRows, type Full } from './halving';
@@ -58,6 +59,11 @@ export class Workplace {
     return leaf?.as === 'folded' && leaf.by === 'bends' ? { machine, layout, bytesAt, bendsAt: leaf.at } : { machine, layout };
   }
 
+  /** Scratch that nothing else uses while no tile is made. */
+  get spare(): number {
+    return this.tileScratch;
+  }
+
   /** Makes the local blurs that an area of the output needs. */
   prepare(area: Rect): void {
     const { layout } = this.plan.source;
@@ -78,6 +84,7 @@ export class Workplace {
   private blurred(blur: LocalBlur, machine: Scanlines, r: Rect, at: number): Leaf {
     const { factor, origin, weights } = blur;
     machine.begin(r.y + r.h + OVERHANG);
+    if (blur.filter) return this.filtered(blur, blur.filter, machine, r, at);
     if (factor === 1) {
       const { pixelFormat } = blur;
       const rows = this.fullRows(machine, r);
@@ -91,6 +98,27 @@ export class Workplace {
     keepAlive(this.kernels, 'half', halves, rows, r);
     this.filter(rows, width, height, blur, r, at);
     return { as: 'half', pixelFormat: blur.pixelFormat, x: r.x, y: r.y, at, width, height, origin, weights };
+  }
+
+  /** The same by a filter of pixels: what it reads is made whole first. */
+  private filtered(blur: LocalBlur, name: string, machine: Scanlines, r: Rect, at: number): Leaf {
+    const { factor, origin, weights, taps, radius } = blur;
+    const k = this.kernels;
+    const half = factor === 2;
+    const [width, height] = half ? [halved(r.w), halved(r.h)] : [r.w, r.h];
+    const input = at + (width * height + 8) * PIXEL;
+    const from = half ? halfRows({ machine, layout: this.plan.source.layout }, k, this.lines, r.x / 2, width, 'firm') : undefined;
+    const rows: Rows = from ? { triples: from.triples, put: (j, to) => from.put(r.y / 2 + j, to) } : this.fullRows(machine, r);
+    keepAlive(k, 'filtered', rows, from, r);
+    for (let y = 0; y < height; y++) rows.put(y, input + y * width * PIXEL);
+    const scratch = input + (width * height + 8) * PIXEL;
+    const { layout } = this.plan.source;
+    // Where the rectangle does not end at the picture's border, its rim cannot be told and is left out.
+    const [left, top] = [r.x === 0 ? 0 : radius, r.y === 0 ? 0 : radius];
+    const [right, bottom] = [r.x + r.w === layout.width ? width : width - radius, r.y + r.h === layout.height ? height : height - radius];
+    filterOf(name).bind(k)(at, input, width, height, { left, top, cols: right - left, rows: bottom - top }, r.x, r.y, taps, scratch);
+    if (half) return { as: 'half', pixelFormat: 'rgba', x: r.x, y: r.y, at, width, height, origin, weights };
+    return { as: 'tile', pixelFormat: 'rgba', x: r.x, y: r.y, at, stride: width * PIXEL };
   }
 
   private fullRows(machine: Scanlines, r: Rect): Rows {
@@ -169,8 +197,9 @@ function localAreas(route: Route, area: Rect, layout: { width: number; height: n
 }
 
 /** Room for a blurred image, and for the rows that are being filtered down. */
-function localBytes({ factor, radius }: LocalBlur, { w, h }: Pick<Rect, 'w' | 'h'>): number {
+function localBytes({ factor, radius, filter }: LocalBlur, { w, h }: Pick<Rect, 'w' | 'h'>): number {
   const [width, height] = factor === 1 ? [w, h] : [halved(w), halved(h)];
+  if (filter) return 2 * (width * height + 16) * PIXEL + filterOf(filter).scratch(width, height);
   return (width * height + 8 + width * (BLOCK + 2 * radius + 1) + 64) * PIXEL;
 }
 
@@ -199,9 +228,9 @@ const partsOf = ({ steps, out, locals }: Route): { steps: readonly Step[]; out: 
   ...locals.map((blur) => ({ steps: blur.steps, out: blur.from })),
 ];
 
-/** Scratch that one part needs for a route over tiles of a size, besides its tables. */
-export function scratchBytes(route: Route, tile: TileSize, layout: Layout): number {
+/** Scratch that one part needs for a route over tiles of a size, besides its tables. `reducing` is what a filter needs when all tiles are made. */
+export function scratchBytes(route: Route, tile: TileSize, layout: Layout, reducing = 0): number {
   const machines = partsOf(route).reduce((sum, { steps, out }) => sum + Scanlines.bytes(steps, out), 0);
   const locals = inputSizes(route, tile).reduce((sum, { blur, w, h }) => sum + localBytes(blur, { w, h }), 0);
-  return machines + lineBytes(route, tile, layout) + Math.max(locals, makingBytes(route));
+  return machines + lineBytes(route, tile, layout) + Math.max(locals, makingBytes(route), reducing);
 }

@@ -16,6 +16,8 @@ export interface Pyramid {
   /** How many times smaller the blurred image is: a power of two; 1 means a direct filter. */
   readonly factor: number;
   readonly taps: Float32Array;
+  /** How far the filter at reduced size reads. */
+  readonly radius: number;
   /** Cubic B-spline weights, four for each of `factor` phases, then the phases 0..1 (M. Unser, "Splines: a perfect fit", 1999). */
   readonly weights: Float32Array;
   /** How far the small image begins before the large one, in pixels of the large one, less half a pixel and one small pixel. */
@@ -37,8 +39,12 @@ export function pyramidFor(sigma: number): Pyramid {
     factor = d;
     small = Math.sqrt(variance);
   }
-  return { factor, taps: gaussianTaps(small), weights: splineWeights(factor), origin: (7 * factor - 8) / 2 };
+  const taps = gaussianTaps(small);
+  return { factor, taps, radius: taps.length - 1, ...grownBy(factor) };
 }
+
+/** How an image that is so many times smaller is grown back. */
+export const grownBy = (factor: number): Pick<Pyramid, 'weights' | 'origin'> => ({ weights: splineWeights(factor), origin: (7 * factor - 8) / 2 });
 
 function splineWeights(factor: number): Float32Array {
   const phases = Array.from({ length: factor }, (_, p) => {

@@ -19,6 +19,7 @@ import {
   type Rows,
   type Table,
 } from '../work/image';
+import { filterOf } from '../work/filters';
 import { opOf, undoes, type Content, type OpId } from '../work/ops';
 import { inputsOf, PHOTO, slice, type Names, type Program, type Step, type Value } from './program';
 import { allLayers, type Layer, type Stack } from './schema';
@@ -66,6 +67,9 @@ const GREY_A_STOP = 0.25;
 /** For `Asked.mask`: of all layers together. */
 export const EVERY_MASK = '*';
 
+/** How a blur spreads. */
+type Spreading = Pick<Extract<Image, { make: 'blur' }>, 'sigmaPx' | 'by'>;
+
 /** A value, and how far it comes from what a mask let through: amounts, where only a part is read. */
 interface Read {
   readonly value: Value;
@@ -111,9 +115,17 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
     if (gives === 'numbers') numbers.add(to);
     return to;
   };
-  const blur = (from: Value, sigmaPx: number): Value => {
+  const blur = (from: Value, { sigmaPx, by }: Spreading): Value => {
     const of = contentOf(from);
-    const to = emit(`blur ${sigmaPx} #${from}`, (made) => ({ do: 'blur', to: made, from, sigmaPx, ...(of === 'numbers' && { numbers: true }) }));
+    const recipe = by ? `${by.filter} ${by.numbers.join(' ')}` : `blur ${sigmaPx}`;
+    const to = emit(`${recipe} #${from}`, (made) => ({
+      do: 'blur',
+      to: made,
+      from,
+      sigmaPx,
+      ...(of === 'numbers' && { numbers: true }),
+      ...(by && { by }),
+    }));
     if (of === 'numbers') numbers.add(to);
     return to;
   };
@@ -124,10 +136,10 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
   };
 
   /** A blur that takes in only what a mask let through: normalised convolution (H. Knutsson and C.-F. Westin 1993). Where nothing is near, the image stays as it is. */
-  const spread = ({ value, weight }: Required<Read>, sigmaPx: number): Required<Read> => {
-    const further = blur(weight, sigmaPx);
-    if (contentOf(value) === 'numbers') return { value: point('shared', [blur(point('both', [value, weight]), sigmaPx), further]), weight: further };
-    return { value: point('evened', [value, blur(point('weighed', [value, weight]), sigmaPx)]), weight: further };
+  const spread = ({ value, weight }: Required<Read>, way: Spreading): Required<Read> => {
+    const further = blur(weight, way);
+    if (contentOf(value) === 'numbers') return { value: point('shared', [blur(point('both', [value, weight]), way), further]), weight: further };
+    return { value: point('evened', [value, blur(point('weighed', [value, weight]), way)]), weight: further };
   };
 
   /** The value of an expression on what a layer reads. */
@@ -139,7 +151,9 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
         return { value: PHOTO };
       case 'blur': {
         const { value, weight } = valueOf(image.from, read);
-        return weight === undefined ? { value: blur(value, image.sigmaPx) } : spread({ value, weight }, image.sigmaPx);
+        if (weight === undefined) return { value: blur(value, image) };
+        // What looks at all of an image does so here too.
+        return image.by && !filterOf(image.by.filter).mean ? { value: blur(value, image), weight } : spread({ value, weight }, image);
       }
       case 'mix': {
         const { mode, strength } = image;

@@ -1,4 +1,5 @@
 import type { ModeId } from '../blend';
+import type { Filtering } from '../work/filters';
 import type { OpId } from '../work/ops';
 
 /** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `Names` live. */
@@ -20,6 +21,8 @@ export type Step =
       readonly from: Value;
       readonly sigmaPx: number;
       /** Of four numbers, not colours. */ readonly numbers?: true;
+      /** By another filter than a Gaussian; `sigmaPx` is nothing then. */
+      readonly by?: Filtering;
     }
   | {
       readonly do: 'mix';

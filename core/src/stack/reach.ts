@@ -1,6 +1,7 @@
 import type { FilmPlace } from '../geometry/shape';
 import { compile } from './compile';
-import { inputsOf, Names, type Value } from './program';
+import { filterOf } from '../work/filters';
+import { inputsOf, Names, type Step, type Value } from './program';
 import type { Stack } from './schema';
 
 /** How far a Gaussian reaches, in standard deviations, and what halving and growing back add at most, in the same. */
@@ -14,7 +15,14 @@ export function reachOf(stack: Stack, place: FilmPlace): number {
   const reach = new Map<Value, number>();
   for (const step of steps) {
     const before = Math.max(0, ...inputsOf(step).map((value) => reach.get(value) ?? 0));
-    reach.set(step.to, step.do === 'blur' ? before + Math.ceil(GAUSSIAN * step.sigmaPx) + 8 : before);
+    reach.set(step.to, step.do === 'blur' ? before + reachOfBlur(step) : before);
   }
   return reach.get(out) ?? 0;
+}
+
+function reachOfBlur({ sigmaPx, by }: Extract<Step, { do: 'blur' }>): number {
+  if (!by) return Math.ceil(GAUSSIAN * sigmaPx) + 8;
+  const { factor, reach } = filterOf(by.filter);
+  const times = factor(by.numbers);
+  return times * (reach(by.numbers, times) + 4) + 8;
 }

@@ -3,6 +3,7 @@ import { inTurn, moveBy, scaleBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
 import { tabulate } from '../masks/curve';
 import { decode, encode } from '../pixels/colour';
+import type { Filtering } from './filters';
 import type { OpId } from './ops';
 
 /** Numbers that lie in memory while they are used. `id` names them with all they depend on: the same id means the same numbers. */
@@ -19,7 +20,7 @@ export type Image =
   | { readonly make: 'source' }
   | { readonly make: 'photo' }
   | { readonly make: 'point'; readonly op: OpId; readonly from: readonly Image[]; readonly numbers: readonly number[]; readonly table?: Table }
-  | { readonly make: 'blur'; readonly from: Image; readonly sigmaPx: number }
+  | { readonly make: 'blur'; readonly from: Image; readonly sigmaPx: number; readonly by?: Filtering }
   | {
       readonly make: 'mix';
       readonly under: Image;
@@ -54,6 +55,14 @@ export const curves = (from: Image, table: Table): Image => point('curves', [fro
 
 /** Gaussian blur with a standard deviation in pixels of the picture that is being made. Under a fifth of a pixel nothing could be seen. */
 export const gaussian = (from: Image, sigmaPx: number): Image => (sigmaPx < 0.2 ? from : { make: 'blur', from, sigmaPx });
+
+/** An image by a filter of neighbours. */
+export const filtered = (from: Image, filter: string, numbers: readonly number[]): Image => ({
+  make: 'blur',
+  from,
+  sigmaPx: 0,
+  by: { filter, numbers },
+});
 
 /** One image mixed over another, 0..1 of it, by amounts if they are given. */
 export const mix = (mode: ModeId, under: Image, over: Image, strength = 1, mask?: Image): Image =>
@@ -303,3 +312,54 @@ export function dust({ cells, density, size, width, hairs, seed }: Dust, { map, 
   const finest = (0.7 * cells) / edge;
   return placed('dust', { map: inTurn(map, scaleBy(cells, cells)), edge }, [density, size, hairs, width, finest, seed, 0, 0]);
 }
+
+/** The lesser of two amounts. */
+export const lesser = (a: Image, b: Image): Image => point('lesser', [a, b]);
+
+export interface Clearing extends Omit<Oval, 'inner'> {
+  /** How far it goes on until its end, in shares of the radius, as it lies. */
+  readonly right: number;
+  readonly left: number;
+  readonly below: number;
+  readonly above: number;
+}
+
+/** How far out of an oval places lie: 0 within its radii, 1 from its end on. */
+export function beyond({ x, y, across, down, angleDeg, box, right, left, below, above }: Clearing, place: Placed): Image {
+  const angle = (angleDeg * Math.PI) / 180;
+  const radius = Math.min(across, down);
+  const ends = [right, left, below, above].map((share) => Math.max(share, leastPx / place.edge / radius));
+  return placed('beyond', place, [x, y, Math.cos(angle), Math.sin(angle), 1 / across, 1 / down, box, 0, ...ends]);
+}
+
+/** A colour from pixels times amounts, blurred by its own way: what no amount let through is not in it. Where nothing is near, the image stays as it is. */
+export const amongst = (from: Image, amounts: Image, blurred: (of: Image) => Image): Image =>
+  point('evened', [from, blurred(point('weighed', [from, amounts]))]);
+
+export interface Paper {
+  /** Cells of its tooth along the film's long edge, the share of fibres 0..1, where light comes from in degrees, a seed. */
+  readonly cells: number;
+  readonly fibre: number;
+  readonly lightDeg: number;
+  readonly seed: number;
+}
+
+/** Light and shade of paper on the film, in amounts about a half. */
+export function paper({ cells, fibre, lightDeg, seed }: Paper, { map, edge }: FilmPlace): Image {
+  const way = (lightDeg * Math.PI) / 180;
+  const perPixel = cells / edge;
+  const step = Math.max(0.3, 0.7 * perPixel);
+  const fine = Math.min(1, Math.max(0, 1.2 - 1.6 * perPixel));
+  return placed('paper', { map: inTurn(map, scaleBy(cells, cells)), edge }, [
+    fibre,
+    seed,
+    Math.sin(way) * step,
+    -Math.cos(way) * step,
+    fine,
+    0,
+    0,
+    0,
+  ]);
+}
+/** Colour in the light and shade of amounts about a half. */
+export const shaded = (from: Image, amounts: Image, amount: number): Image => point('shaded', [from, amounts], [amount]);

@@ -269,6 +269,21 @@ export const ops = {
   },
   evened: { cost: 5, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.evened(d, a, b, n) },
   shared: { cost: 3, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.shared(d, a, b, n) },
+  lesser: { cost: 2, inside: true, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.lesser(d, a, b, n) },
+  beyond: { cost: 8, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table) },
+  quad: { cost: 4, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table) },
+  colourOf: { cost: 1, inside: true, premultiplied: true, takes: ['numbers'], gives: 'colour', bind: (k) => (d, a, _b, n) => k.colourOf(d, a, n) },
+  fourth: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.fourth(d, a, n) },
+  paper: { cost: 90, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table) },
+  shaded: {
+    cost: 2,
+    takes: ['colour', 'numbers'],
+    gives: 'colour',
+    bind:
+      (k, [amount = 0]) =>
+      (d, a, b, n) =>
+        k.shaded(d, a, b, n, amount),
+  },
   greys: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.greys(d, a, n) },
 } as const satisfies Record<string, Op>;
 

@@ -9,6 +9,7 @@ import { partKindOf } from '../../src/masks/parts';
 import { luma } from '../../src/pixels/colour';
 import { allLayers, type Layer, type Stack } from '../../src/stack/schema';
 import { fromLinear, fromOklab, source, toLinear, toOklab, type Image } from '../../src/work/image';
+import { filterOf } from '../../src/work/filters';
 import { opOf } from '../../src/work/ops';
 import { gaussian } from './gaussian';
 import { Loops } from './loops';
@@ -136,9 +137,10 @@ export class LongWay {
   }
 
   /** A blur takes in what it has weights for; where there is next to none, the image stays as it is. */
-  private blurred({ image, weight }: Read, sigmaPx: number, numbers: boolean): Read {
-    const blur = (of: Whole): Whole => this.disturb(gaussian(of, sigmaPx), { sigmaPx });
+  private blurred({ image, weight }: Read, { sigmaPx, by }: Extract<Image, { make: 'blur' }>, numbers: boolean): Read {
+    const blur = (of: Whole): Whole => this.disturb(by ? this.loops.filter(by, of) : gaussian(of, sigmaPx), { sigmaPx });
     if (!weight) return { image: blur(image) };
+    if (by && !filterOf(by.filter).mean) return { image: blur(image), weight };
     const [sums, further] = [blur(map(image, (i) => pixel(image, i).map((v) => v * at(weight, i)))), blur(weight)];
     const evened = map(image, (i) => {
       const sum = pixel(sums, i);
@@ -157,7 +159,7 @@ export class LongWay {
       case 'photo':
         return { image: this.photo };
       case 'blur': {
-        return this.blurred(this.made(image.from, read), image.sigmaPx, isNumbers(image.from));
+        return this.blurred(this.made(image.from, read), image, isNumbers(image.from));
       }
       case 'mix': {
         const [under, over, mask] = [this.made(image.under, read), this.made(image.over, read), image.mask && this.made(image.mask, read)];

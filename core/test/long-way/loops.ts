@@ -1,6 +1,7 @@
 import { referenceKernels } from '../../kernels/reference';
 import { newMemory } from '../../src/pixels/kernels';
 import type { Table } from '../../src/work/image';
+import { filterOf, type Filtering } from '../../src/work/filters';
 import { opOf, type OpId } from '../../src/work/ops';
 import { map, pixel, premultiplied, straight, type Four, type Whole } from './picture';
 
@@ -43,5 +44,15 @@ export class Loops {
     return gives === 'colour' && !own && first
       ? map(made, (i) => premultiplied([...pixel(made, i).slice(0, 3), pixel(first, i)[3]] as unknown as Four))
       : made;
+  }
+
+  /** A filter of pixels by their neighbours, on a whole image of up to 4096 pixels at full size. */
+  filter({ filter, numbers }: Filtering, image: Whole): Whole {
+    const { table, bind } = filterOf(filter);
+    const { width, height } = image;
+    this.floats.set(table(numbers, 1), TABLE / 4);
+    this.floats.set(image.at, B / 4);
+    bind(this.kernels)(TO, B, width, height, { left: 0, top: 0, cols: width, rows: height }, 0, 0, TABLE, LINE);
+    return { width, height, at: Float64Array.from(this.floats.subarray(TO / 4, TO / 4 + 4 * width * height)) };
   }
 }

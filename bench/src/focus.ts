@@ -1,0 +1,44 @@
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { Workshop } from '@bexlen/server/workshop';
+import { exportFile } from './exports';
+import { report, side } from './timing';
+import { files, layer, photo, stackOf } from './work';
+
+const EDGE = 6000;
+const RADIUS = 40;
+
+/** Files of 24 megapixels out of focus: a lens against sharp's Gaussian that spreads as far, what varies against what does not, and brush strokes by themselves. */
+export async function benchFocus(rounds: number): Promise<void> {
+  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
+  const workshop = new Workshop(files, 2);
+  sharp.concurrency(2);
+  const large = path.join(folder, 'large.jpg');
+  await sharp(photo).resize(EDGE, 4000, { fit: 'fill' }).jpeg({ quality: 92, chromaSubsampling: '4:4:4' }).toFile(large);
+  const file = (kind: string, params: object) => () =>
+    exportFile(large, stackOf(layer(kind as never, { params: params as never })), workshop, path.join(folder, 'ours.jpg'));
+  const bySharp = async (): Promise<void> => {
+    await sharp(large)
+      .blur(RADIUS / 2)
+      .jpeg({ quality: 92, chromaSubsampling: '4:4:4' })
+      .toFile(path.join(folder, 'sharp.jpg'));
+  };
+  const lens = await side(rounds, { ours: file('lens-blur', { radius: RADIUS / EDGE, lift: 0 }), bySharp });
+  report('lens of radius 40 px, 24 MP, file, sharp’s Gaussian of equal variance', lens.ours, lens.bySharp, 2, 24);
+  const pairs = [
+    ['by a lens', 'lens-blur', { radius: 0.012, lift: 0 }, { radius: 0.012, lift: 0 }],
+    ['softened', 'blur', { radius: 0.006 }, { radius: 0.012, by: 'soft' }],
+  ] as const;
+  for (const [name, even, evenly, params] of pairs) {
+    const band = await side(rounds, { ours: file('band-focus', params), evenly: file(even, evenly) });
+    report(`band of focus ${name}, 24 MP, file, blurred evenly`, band.ours, band.evenly, 2.5, 24);
+  }
+  for (const kind of ['brushwork', 'motion-blur', 'paper']) {
+    const { ours, plain } = await side(1, { ours: file(kind, {}), plain: file('blur', {}) });
+    report(`${kind}, 24 MP, file, a plain blur`, ours, plain, Infinity, 24);
+  }
+  await workshop.close();
+  await fs.rm(folder, { recursive: true });
+}
