@@ -26,6 +26,8 @@ export type {
   ChoiceParam,
   CurveParam,
   FileParam,
+  Focus,
+  FocusParam,
   NumberParam,
   Param,
   Params,
@@ -73,6 +75,8 @@ export * from './stack';
 export * from './machine';
 export { emptyMask, joins, linksOf, masks, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
+export { MOST_FOCUSES, newFocus } from './focus/focus';
+export { focusShapeOf, focusShapes, type FocusShapeId } from './focus/shapes';
 export type { PartKind, Pick } from './masks/part';
 export { isLive, liveName, paintedOf, provideStroke, strokeOf, strokesSince, strokesTo } from './painting/library';
 export {

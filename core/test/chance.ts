@@ -3,7 +3,7 @@ import { kindOf, kinds, type KindId, type Param, type ParamValue } from '../src/
 import { openGate, type Gate } from '../src/masks/gate';
 import { emptyMask, joins, newPart, type Mask, type Part } from '../src/masks/mask';
 import { partKindOf, partKinds, type PartId } from '../src/masks/parts';
-import type { Sample, Shape } from '../src/kinds/define';
+import type { Sample, Focus } from '../src/kinds/define';
 import { focusShapes } from '../src/focus/shapes';
 import type { Layout } from '../src/pixels/picture';
 import type { Order } from '../src/machine/engine';
@@ -68,9 +68,9 @@ export class Chance {
   }
 
   /** A band, an oval, some pins; all of these or some. */
-  focus(): Shape[] {
+  focus(): Focus[] {
     const shapes = focusShapes.flatMap(({ id, params }) =>
-      Array.from({ length: id === 'pin' ? this.below(4) : this.below(2) }, (_, i): Shape => {
+      Array.from({ length: id === 'pin' ? this.below(4) : this.below(2) }, (_, i): Focus => {
         const own = Object.entries(params).map(([name, param]) => [name, this.value(param as Param) as number]);
         const [x, y] = [this.from(-0.4, 0.4), this.from(-0.4, 0.4)];
         return { id: `${id}-${i}`, shape: id, params: { ...(Object.fromEntries(own) as Record<string, number>), x, y } };
@@ -87,7 +87,7 @@ export class Chance {
     if (param.type === 'strokes') return PAINTED;
     if (param.type === 'layer') return param.at;
     if (param.type === 'samples') return Array.from({ length: 1 + this.below(param.most) }, () => this.sample());
-    if (param.type === 'shapes') return this.focus();
+    if (param.type === 'focus') return this.focus();
     const nodes = [0, this.from(0.2, 0.4), this.from(0.5, 0.8), 1].map((x): [number, number] => [x, this.from(0, 1)]);
     return { shape: this.of(['straight', 'smooth'] as const), nodes };
   }

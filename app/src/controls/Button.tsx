@@ -33,17 +33,19 @@ interface Props {
   readonly icon?: Icon;
   readonly strong?: boolean;
   readonly off?: boolean;
+  /** For screen readers, where it says more than the label. */
+  readonly says?: string;
   readonly children?: ReactNode;
 }
 
-export function Button({ label, onPress, icon: Icon, strong = false, off = false }: Props) {
+export function Button({ label, onPress, icon: Icon, strong = false, off = false, says = label }: Props) {
   const ink = strong ? colour.onSignal : colour.text;
   return (
     <Pressable
       onPress={onPress}
       disabled={off}
       role="button"
-      aria-label={label}
+      aria-label={says}
       style={({ pressed }) => [styles.button, strong && styles.strong, pressed && styles.pressed, off && styles.off]}
     >
       {Icon && <Icon size={19} color={ink} strokeWidth={1.6} />}

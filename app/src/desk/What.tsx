@@ -5,7 +5,9 @@ import {
   change,
   kindOf,
   straightCurve,
+  type ChoiceParam,
   type CurveParam,
+  type Focus,
   type Curve,
   type KindLayer,
   type NumberParam,
@@ -29,6 +31,7 @@ import { Fit, LookClose } from './Advice';
 import { Boards } from './Boards';
 import { FileEditor } from './FileEditor';
 import { Control } from './Control';
+import { FocusBoard } from '../focus/FocusBoard';
 import { BrushBoard } from '../where/BrushBoard';
 import { TestStrip } from './TestStrip';
 import { useSmallPictures } from './small';
@@ -99,6 +102,8 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
   const value = layer.params[name] ?? param.at;
   if (param.type === 'curve') return <CurveEditor layer={layer} name={name} param={param} curve={value as Curve} />;
   if (param.type === 'file') return <FileEditor layer={layer} name={name} param={param} value={String(value)} />;
+  if (param.type === 'focus') return <FocusBoard layer={layer} name={name} param={param} all={value as readonly Focus[]} />;
+  if (param.type === 'choice' && param.listed) return <Listed layer={layer} name={name} param={param} value={String(value)} />;
   if (param.type === 'choice')
     return param.options.length > MOST_OPTIONS ? null : (
       <Recede style={styles.line}>
@@ -143,6 +148,20 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
       <HueWheel layer={layer} name={name} param={param} amount={param.amount} />
       {fader}
     </>
+  );
+}
+
+/** All ways of a choice in a row that can be drawn along. */
+function Listed({ layer, name, param, value }: { layer: KindLayer; name: string; param: ChoiceParam; value: string }) {
+  return (
+    <Recede>
+      <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.line}>
+        <Text style={type.label}>{param.label}</Text>
+        {param.options.map(({ id, label }) => (
+          <Button key={id} label={label} strong={id === value} onPress={() => desk.param.keep(layer, name, id)} />
+        ))}
+      </ScrollView>
+    </Recede>
   );
 }
 

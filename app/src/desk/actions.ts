@@ -125,13 +125,19 @@ export const geometry = {
   putBack: (): void => show(now()),
 };
 
-/** A named starting point: all params go to their defaults but those that it names. */
+/** A named starting point: all params go to their defaults but those that it names, and what was put on the photo. */
 export function start(layer: KindLayer, label: string, params: Record<string, unknown>): void {
   commit(withParams(layer, startOf(layer, params)), words.variant(layer, label));
 }
 
+/** What was put on the photo by hand stays where it is when a starting point is taken. */
+const PLACED: ReadonlySet<Param['type']> = new Set(['focus', 'samples', 'strokes']);
+const placedOf = (layer: KindLayer): Record<string, ParamValue> =>
+  Object.fromEntries(Object.entries(layer.params).filter(([name]) => PLACED.has(kindOf(layer.kind).params[name]?.type ?? 'number')));
+
 export const startOf = (layer: KindLayer, params: Record<string, unknown>): Record<string, ParamValue> => ({
   ...(defaults(kindOf(layer.kind).params) as Record<string, ParamValue>),
+  ...placedOf(layer),
   ...(params as Record<string, ParamValue>),
 });
 

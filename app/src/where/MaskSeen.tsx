@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import { EVERY_MASK, lightMapOf } from '@bexlen/core';
+import { controlMapOf, EVERY_MASK, lightMapOf } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { useFraming, usePreview } from '../engine/shown';
 import { seeMask } from '../engine/preview';
@@ -22,8 +22,9 @@ export function useMaskSeen(): void {
   const stack = useBench((state) => inForce(state.history));
   const draft = useBench((state) => state.draft);
   const light = useWhere((state) => state.map);
-  const seen = useWhere((state) => state.view !== 'photo' || state.map);
-  const wanted = every ? EVERY_MASK : open !== undefined && light ? lightMapOf(open) : open;
+  const focusing = useWhere((state) => state.focusing);
+  const seen = useWhere((state) => state.view !== 'photo' || state.map || state.focusing);
+  const wanted = focusing && open !== undefined ? controlMapOf(open) : every ? EVERY_MASK : open !== undefined && light ? lightMapOf(open) : open;
   useEffect(() => {
     if (wanted === undefined) return useWhere.setState({ image: undefined, share: undefined });
     // What is painted is looked at when it rests, unless the mask is in view.
@@ -40,9 +41,9 @@ function shareOf({ data }: ImageData): number {
 
 /** The mask over the photo: lines where it leaves out, which tint nothing; greys; or only what is let through. */
 export function MaskSeen({ width }: { width: number }) {
-  const { view, every, map, image } = useWhere();
+  const { view, every, map, image, focusing } = useWhere();
   const framing = useFraming((state) => state.framing);
-  const shown: MaskView = map ? 'greys' : every ? 'hatched' : view;
+  const shown: MaskView = focusing ? 'hatched' : map ? 'greys' : every ? 'hatched' : view;
   const over = useMemo(() => (image && shown !== 'photo' ? laid(image, shown, image.width / Math.max(1, width)) : undefined), [image, shown, width]);
   if (!over || framing) return null;
   return (
@@ -50,7 +51,7 @@ export function MaskSeen({ width }: { width: number }) {
       style={StyleSheet.absoluteFill}
       pointerEvents="none"
       role="img"
-      aria-label={map ? 'The map of light' : every ? 'What no mask touches, hatched' : 'The mask'}
+      aria-label={focusing ? 'What is sharp, hatched' : map ? 'The map of light' : every ? 'What no mask touches, hatched' : 'The mask'}
     >
       <Picture image={over} />
     </View>

@@ -9,6 +9,8 @@ import { useBench } from '../state/bench';
 import { edgeOf } from '../state/words';
 import type { PhotoDrag } from '../viewer/drag';
 import { shareOf } from '../viewer/look';
+import { focusesOf } from '../focus/edits';
+import { focusDrag, FocusOnPhoto } from '../focus/onPhoto';
 import { part as edits } from './edits';
 import { Handles, ON_PHOTO, type Target } from './Handles';
 import { dragged, taken, type Numbers } from './handle';
@@ -70,6 +72,7 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
   const photo = useBench((state) => state.photo);
   const { part: partId, canvas, sizing } = useWhere();
   const part = open?.mask.parts.find(({ id }) => id === partId);
+  const focused = canvas || part ? undefined : focusesOf(open);
   const target = canvas ? undefined : targetOf(open, part, seen);
   const ways = waysNow(seen, target?.onPicture ?? false);
   const drag = useRef<PhotoDrag>(undefined);
@@ -77,10 +80,12 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
     if (!ways) drag.current = undefined;
     else if (canvas) drag.current = sizing ? sizingDrag(ways, edgeOf(photo)) : brushDrag(canvas, ways);
     else if (open && part && partKindOf(part.part).pick) drag.current = pickDrag(open, part, seen, ways, edgeOf(photo));
+    else if (focused) drag.current = focusDrag(focused.layer, focused.all, ways);
     else drag.current = target && handleDrag(target, ways);
   });
   const active =
-    ways !== undefined && (canvas !== undefined || target !== undefined || (part !== undefined && partKindOf(part.part).pick !== undefined));
+    ways !== undefined &&
+    (canvas !== undefined || focused !== undefined || target !== undefined || (part !== undefined && partKindOf(part.part).pick !== undefined));
   useEffect(() => {
     if (!active) return;
     // A drag goes on as it began, whatever is drawn anew meanwhile.
@@ -104,6 +109,7 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
   if (!ways) return null;
   return (
     <>
+      {focused && <FocusOnPhoto layer={focused.layer} all={focused.all} ways={ways} />}
       {target && <Handles target={target} ways={ways} />}
       {part && <Taps part={part} ways={ways} />}
       {canvas && <Outline ways={ways} />}

@@ -88,6 +88,55 @@ const back = (handle: Handle, changed: Readonly<Record<string, number>>): Number
     }),
   );
 const ovalOf = (handle: Handle, values: Numbers): Oval => ({ box: values['box'] ?? 0, ...(named(handle, values) as unknown as Omit<Oval, 'box'>) });
+/** An oval that is whole within, and how far it goes on until its end on each side. */
+interface Clearing extends Oval {
+  readonly right: number;
+  readonly left: number;
+  readonly below: number;
+  readonly above: number;
+  readonly apart: boolean;
+}
+const clearingOf = (handle: Handle, values: Numbers): Clearing => {
+  const own = ovalOf(handle, values) as Clearing;
+  const apart = values['apart'] === 1;
+  return apart ? { ...own, apart } : { ...own, apart, left: own.right, below: own.right, above: own.right };
+};
+/** Where it ends in a direction of its own, 1 for its border. */
+function endOf({ right, left, below, above }: Clearing, way: number): number {
+  const [c, s] = [Math.cos(way), Math.sin(way)];
+  return 1 + (c > 0 ? right : left) * c * c + (s > 0 ? below : above) * s * s;
+}
+const SIDES = [
+  { id: 'right', label: 'End to the right', way: 0 },
+  { id: 'below', label: 'End below', way: Math.PI / 2 },
+  { id: 'left', label: 'End to the left', way: Math.PI },
+  { id: 'above', label: 'End above', way: -Math.PI / 2 },
+] as const;
+const MOST_END = 4;
+const LEAST_END = 0.01;
+
+function drawnClearing(oval: Clearing): Drawn {
+  const ways = Array.from({ length: STEPS + 1 }, (_, i) => (2 * Math.PI * i) / STEPS);
+  return {
+    lines: [
+      { points: border(oval, 1), faint: true },
+      { points: ways.map((way) => onBorder(oval, way, endOf(oval, way))), faint: false },
+    ],
+    grips: [
+      { id: 'move', label: 'Centre', at: oval },
+      { id: 'width', label: 'Width', at: onBorder(oval, Math.PI, 1), angleDeg: oval.angle },
+      { id: 'height', label: 'Height', at: onBorder(oval, -Math.PI / 2, 1), angleDeg: oval.angle + 90 },
+      ...SIDES.filter(({ id }) => oval.apart || id === 'right' || id === 'below').map(({ id, label, way }) => ({
+        id,
+        label,
+        at: onBorder(oval, way, endOf(oval, way)),
+        angleDeg: oval.angle + (way * 180) / Math.PI,
+      })),
+    ],
+    within: (at) => outness(oval, at) <= 1,
+  };
+}
+
 interface Strip {
   readonly x: number;
   readonly y: number;
@@ -117,7 +166,9 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
       within: (at) => outness(oval, at) <= 1,
     };
   }
+  if (handle.shape === 'clearing') return drawnClearing(clearingOf(handle, values));
   const strip = stripOf(handle, values);
+  if (handle.shape === 'point') return { lines: [], grips: [{ id: 'move', label: 'Centre', at: strip }], within: () => true };
   if (handle.shape === 'band') {
     const { half, before, after } = strip;
     return {
@@ -168,6 +219,18 @@ export function dragged(handle: Handle, grip: string, values: Numbers, from: Poi
     const by = outness(oval, to) / Math.max(1e-6, outness(oval, from));
     return back(handle, { width: oval.width * by, height: oval.height * by });
   }
+  if (handle.shape === 'clearing') {
+    const oval = clearingOf(handle, values);
+    const own = turned(minus(to, { x, y }), -angle);
+    if (grip === 'width') return back(handle, { width: Math.max(0.005, Math.abs(own.x)) });
+    if (grip === 'height') return back(handle, { height: Math.max(0.005, Math.abs(own.y)) });
+    if (grip === 'both') {
+      const by = outness(oval, to) / Math.max(1e-6, outness(oval, from));
+      return back(handle, { width: oval.width * by, height: oval.height * by });
+    }
+    const far = grip === 'right' || grip === 'left' ? Math.abs(own.x) / oval.width : Math.abs(own.y) / oval.height;
+    return back(handle, { [oval.apart ? grip : 'right']: hold(far - 1, LEAST_END, MOST_END) });
+  }
   const way = along(shape, to);
   if (grip === 'half') return back(handle, { half: Math.abs(way) });
   if (grip === 'before') return back(handle, { before: Math.max(0, -shape.half - way) });
@@ -191,6 +254,10 @@ export function taken(handle: Handle, values: Numbers, at: Point, reach: number)
     const perUnit = Math.min(oval.width, oval.height);
     if (Math.abs(out - 1) * perUnit < reach * 0.6) return 'both';
     if (oval.inner > 0.05 && Math.abs(out - oval.inner) * perUnit < reach * 0.5) return 'inner';
+  }
+  if (handle.shape === 'clearing') {
+    const oval = clearingOf(handle, values);
+    if (Math.abs(outness(oval, at) - 1) * Math.min(oval.width, oval.height) < reach * 0.5) return 'both';
   }
   return within(at) ? 'move' : 'turn';
 }

@@ -17,6 +17,10 @@ export interface Canvas {
 export type Brush = Pick<Stroke, 'size' | 'softness' | 'flow' | 'erase' | 'pressure'>;
 
 interface Where {
+  /** The band, oval or pin of the open channel that is worked on. */
+  readonly focus: string | undefined;
+  /** It is being moved: where it leaves sharp is hatched. */
+  readonly focusing: boolean;
   /** The part of the open channel's mask whose controls are open. */
   readonly part: string | undefined;
   readonly view: MaskView;
@@ -38,6 +42,8 @@ interface Where {
 
 /** How masks are looked at and worked on. Not part of a version. */
 export const useWhere = create<Where>(() => ({
+  focus: undefined,
+  focusing: false,
   part: undefined,
   view: 'photo',
   every: false,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { FilmPlace } from '../geometry/shape';
-import { paramsSchema, type Shape, type ShapesParam } from '../kinds/define';
+import { paramsSchema, type Focus, type FocusParam } from '../kinds/define';
 import { lesser, mapped, nothing, scaled, type Image } from '../work/image';
 import { focusShapeOf, focusShapes, type FocusShapeId } from './shapes';
 
@@ -15,16 +15,16 @@ const items = focusShapes.map(({ id, params }) =>
 );
 
 /** What is in focus: bands, ovals and pins. */
-export const focuses = (at: readonly Shape[]): ShapesParam => ({
-  type: 'shapes',
+export const focuses = (at: readonly Focus[]): FocusParam => ({
+  type: 'focus',
   label: 'In focus',
   most: MOST_FOCUSES,
-  item: z.discriminatedUnion('shape', items as never) as unknown as z.ZodType<Shape>,
+  item: z.discriminatedUnion('shape', items as never) as unknown as z.ZodType<Focus>,
   at,
 });
 
 /** One at its defaults, but for what is given. */
-export function newFocus(shape: FocusShapeId, id: string, given: Readonly<Record<string, number | string>> = {}): Shape {
+export function newFocus(shape: FocusShapeId, id: string, given: Readonly<Record<string, number | string>> = {}): Focus {
   const own = Object.entries(focusShapeOf(shape).params).map(([name, param]) => [name, param.at as number | string]);
   return { id, shape, params: { ...Object.fromEntries(own), ...given } };
 }
@@ -35,7 +35,7 @@ const MAP = 96;
 /**
  * How much is blurred everywhere, 0..1. Of bands, ovals and what pins say together, the least counts: what one of them calls sharp is sharp. Without any, all is blurred.
  */
-export function blurMap(all: readonly Shape[], place: FilmPlace): Image {
+export function blurMap(all: readonly Focus[], place: FilmPlace): Image {
   const shapes = all.filter(({ shape }) => shape !== 'pin').map(({ shape, params }) => focusShapeOf(shape).work?.(params as never, place));
   const pins = all.filter(({ shape }) => shape === 'pin').map(({ params }) => params as unknown as Pin);
   const maps = [...shapes, pins.length > 0 ? pinned(pins, place) : undefined].filter((map) => map !== undefined);

@@ -55,6 +55,8 @@ export interface ChoiceParam {
   readonly label: string;
   readonly options: readonly { readonly id: string; readonly label: string }[];
   readonly at: string;
+  /** All of its ways are shown, however many they are; without it more than a few are left to the variants. */
+  readonly listed?: true;
   readonly section?: string;
 }
 
@@ -106,20 +108,20 @@ export interface LayerParam {
   readonly section?: string;
 }
 
-/** Something placed on the photo, of which a layer may have several. */
-export interface Shape {
+/** What is in focus: a band, an oval or a pin on the photo, of which a layer may have several. */
+export interface Focus {
   readonly id: string;
   readonly shape: string;
   readonly params: Readonly<Record<string, number | string>>;
 }
 
-/** Things placed on the photo. */
-export interface ShapesParam {
-  readonly type: 'shapes';
+/** Bands, ovals and pins. */
+export interface FocusParam {
+  readonly type: 'focus';
   readonly label: string;
   readonly most: number;
-  readonly item: z.ZodType<Shape>;
-  readonly at: readonly Shape[];
+  readonly item: z.ZodType<Focus>;
+  readonly at: readonly Focus[];
   readonly section?: string;
 }
 
@@ -133,8 +135,8 @@ const sampleSchema = z.strictObject({
 });
 export type Sample = z.infer<typeof sampleSchema>;
 
-export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam | ShapesParam;
-export type ParamValue = number | string | Curve | readonly Sample[] | readonly Shape[];
+export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam | FocusParam;
+export type ParamValue = number | string | Curve | readonly Sample[] | readonly Focus[];
 export type Params = Readonly<Record<string, Param>>;
 type ValueOf<P extends Param> = P extends NumberParam
   ? number
@@ -144,8 +146,8 @@ type ValueOf<P extends Param> = P extends NumberParam
       ? Curve
       : P extends SamplesParam
         ? readonly Sample[]
-        : P extends ShapesParam
-          ? readonly Shape[]
+        : P extends FocusParam
+          ? readonly Focus[]
           : never;
 
 /**
@@ -286,6 +288,8 @@ export const choice = (label: string, options: ChoiceParam['options'], section?:
   at: options[0]?.id ?? '',
   ...(section && { section }),
 });
+/** One of more ways than stand side by side. */
+export const listed = (label: string, options: ChoiceParam['options']): ChoiceParam => ({ ...choice(label, options), listed: true });
 export const file = (label: string, ending: string): FileParam => ({ type: 'file', label, ending, at: '' });
 /** A curve from black to white. */
 export const straightCurve: Curve = {
@@ -310,12 +314,12 @@ function valueSchema(param: Param): z.ZodType {
   if (param.type === 'file') return keptText(z.string()).max(200, 'A file name has at most 200 characters.');
   if (param.type === 'samples') return z.array(sampleSchema).max(param.most, `${param.label}: at most ${param.most}.`);
   if (param.type === 'strokes') return z.string().regex(/^([0-9a-f]{32}|live-\d+)?$/, 'A painting is named by 32 hexadecimal digits.');
-  if (param.type === 'shapes') return shapesSchema(param);
+  if (param.type === 'focus') return focusSchema(param);
   if (param.type === 'layer') return z.string().regex(/^[a-z0-9-]{0,40}$/, 'A layer is named by its id.');
   return z.enum(param.options.map(({ id }) => id));
 }
 
-const shapesSchema = ({ item, label, most }: ShapesParam): z.ZodType =>
+const focusSchema = ({ item, label, most }: FocusParam): z.ZodType =>
   z
     .array(item)
     .max(most, `${label}: at most ${most}.`)

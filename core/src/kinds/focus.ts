@@ -2,7 +2,7 @@ import type { FilmPlace } from '../geometry/shape';
 import { blurMap, focuses, newFocus } from '../focus/focus';
 import { byGaussian, varied, type Blurring } from '../focus/varied';
 import type { Image } from '../work/image';
-import { angle, choice, defineKind, percent, type Kind, type Shape, type Values } from './define';
+import { angle, choice, defineKind, percent, type Kind, type Focus, type Values } from './define';
 import { blurRadius, crisped, lensParams, liftedBy, opening, openingOf, softened, through } from './lens';
 
 /** How much further each level of a lens blurs than the one before: a point seen on the way between two is a disc within a fainter one. */
@@ -10,9 +10,9 @@ const LENS_RATIO = 1.6;
 /** A Gaussian of this share of a disc's radius spreads as far. */
 const SPREAD = 0.5;
 
-const params = (at: readonly Shape[], contrast: number, saturation: number) => ({
-  focus: focuses(at),
+const params = (at: readonly Focus[], contrast: number, saturation: number) => ({
   radius: blurRadius(0.007),
+  focus: focuses(at),
   by: choice('Blurred by', [
     { id: 'lens', label: 'A lens' },
     { id: 'soft', label: 'Softening' },
@@ -52,7 +52,7 @@ function work(read: Image, values: Values<FocusParams>, place: FilmPlace): Image
 
 const focusKind = <const Id extends string>(
   kind: Pick<Kind<Id>, 'id' | 'label' | 'note' | 'byDefault'>,
-  at: readonly Shape[],
+  at: readonly Focus[],
   variants: NonNullable<Kind<Id, FocusParams>['variants']> = [],
 ): Kind<Id, FocusParams> =>
   defineKind({

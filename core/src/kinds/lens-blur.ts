@@ -1,5 +1,5 @@
 import { apertureNumbers } from '../work/filters/aperture';
-import { angle, choice, defineKind, percent } from './define';
+import { angle, defineKind, listed, percent } from './define';
 import { blurRadius, lensParams, lifted, softened, through } from './lens';
 
 /** Out of focus as through a lens: in linear light, each point becomes the shape of the opening, and lamps become discs. */
@@ -12,7 +12,7 @@ export const lensBlur = defineKind({
   params: {
     radius: blurRadius(0.006),
     ...lensParams,
-    blades: choice('Opening', [
+    blades: listed('Opening', [
       { id: '0', label: 'Round' },
       { id: '5', label: '5 blades' },
       { id: '6', label: '6 blades' },

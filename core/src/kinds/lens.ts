@@ -1,10 +1,10 @@
 import { decode } from '../pixels/colour';
 import { apertureNumbers, round, type Aperture } from '../work/filters/aperture';
 import { affine, filtered, fromLinear, only, shoulder, sum, toLinear, type Image } from '../work/image';
-import { choice, length, percent, toneLevel } from './define';
+import { length, listed, percent, toneLevel } from './define';
 import { bright, tinted } from './spreading';
 
-export const opening = choice('Opening', [
+export const opening = listed('Opening', [
   { id: 'round', label: 'Round' },
   { id: '5', label: '5 blades' },
   { id: '6', label: '6 blades' },

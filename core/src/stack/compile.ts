@@ -63,6 +63,9 @@ export interface Asked {
 /** For `Asked.mask`: the map of light of a layer, middle grey where there is none, a quarter of the way to white for each stop. */
 export const lightMapOf = (layer: string): string => `${LIGHT}${layer}`;
 const LIGHT = 'light ';
+/** For `Asked.mask`: what a layer's controls on the photo stand for, as its kind tells. */
+export const controlMapOf = (layer: string): string => `${CONTROLS}${layer}`;
+const CONTROLS = 'controls ';
 const GREY_A_STOP = 0.25;
 /** For `Asked.mask`: of all layers together. */
 export const EVERY_MASK = '*';
@@ -240,6 +243,7 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
   /** Amounts as a picture. What lies beneath a layer is what is beneath it in the whole stack. */
   function greysOf(asked: string): Value {
     if (asked.startsWith(LIGHT)) return valueOf(greys(lightOf(byId.get(asked.slice(LIGHT.length)))), { value: PHOTO }).value;
+    if (asked.startsWith(CONTROLS)) return valueOf(greys(controlsOf(byId.get(asked.slice(CONTROLS.length)))), { value: PHOTO }).value;
     const layer = byId.get(asked);
     const all = asked === EVERY_MASK ? anyOf(touchedBy(stack.layers)) : layer && amountsOf({ ...layer.mask, on: true }, place, maskOf);
     return valueOf(greys(all ?? inverted(nothing(place))), { value: beneathOf(asked) }).value;
@@ -256,6 +260,10 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
   function anyOf(all: readonly (Image | undefined)[]): Image | undefined {
     const amounts = all.filter((it) => it !== undefined);
     return amounts.length < all.length ? undefined : amounts.reduce(either, nothing(place));
+  }
+  function controlsOf(layer: Layer | undefined): Image {
+    const map = layer && layer.kind !== 'group' ? kindOf(layer.kind).map?.(layer.params as never, place) : undefined;
+    return map ?? nothing(place);
   }
   function lightOf(layer: Layer | undefined): Image {
     const params = layer && layer.kind !== 'group' ? kindOf(layer.kind).params : {};

@@ -26,4 +26,4 @@ export {
   type Layer,
   type Stack,
 } from './schema';
-export { EVERY_MASK, lightMapOf, type Gamut } from './compile';
+export { controlMapOf, EVERY_MASK, lightMapOf, type Gamut } from './compile';
