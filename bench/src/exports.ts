@@ -19,6 +19,7 @@ export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: s
       cube: () => Promise.reject(new Error('no cubes here')),
       painting: () => Promise.resolve(strokes),
       sketch: () => Promise.reject(new Error('no sketch here')),
+      picture: () => Promise.reject(new Error('no pictures here')),
     },
   });
 

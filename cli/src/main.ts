@@ -2,7 +2,9 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { BexlenError, cubesIn, kindTable, readCube, readLook, type Cube, type Look, type LookFault } from '@bexlen/core';
+import { decodeFitted } from '@bexlen/server/decode';
+import { inspect } from '@bexlen/server/inspect';
+import { BexlenError, cubesIn, echoed, kindTable, readCube, readLook, type Cube, type Look, type LookFault, type Pixels } from '@bexlen/core';
 import { Workshop } from '@bexlen/server/workshop';
 import { renderAll, type RenderOrder } from './render';
 
@@ -14,6 +16,7 @@ const USE = `Bexlen without a browser.
       --depth 8|16       bits of png and tif (png 8, tif 16)
       --quality N        of jpg, 1 to 100 (92)
       --profile P        srgb or p3 (srgb)
+      --picture FILE     the photo that the look's pictures show; by its name beside the look unless said
       --size N           long edge in pixels (as the photo is)
   ./bexlen check LOOK.json                            says what is wrong with a look file, and where
   ./bexlen kinds                                      lists kinds of layers and their parameters
@@ -49,6 +52,7 @@ async function render(args: string[]): Promise<number> {
     quality: { type: 'string', default: '92' },
     profile: { type: 'string', default: 'srgb' },
     size: { type: 'string' },
+    picture: { type: 'string' },
   });
   if (photos.length === 0) throw new UseError('Which photos?');
   if (!values['look']) throw new UseError('Which look? Give it with --look.');
@@ -60,6 +64,7 @@ async function render(args: string[]): Promise<number> {
     photos,
     look: await lookOf(values['look']),
     cube: cubesBeside(values['look']),
+    picture: picturesBeside(values['look'], values['picture']),
     out: values['out'],
     quality: whole('--quality', values['quality'] as string, 1, 100),
     gamut: profile === 'p3' ? 'display-p3' : 'srgb',
@@ -108,6 +113,20 @@ const cubesBeside =
   (look: string) =>
   async (name: string): Promise<Cube> =>
     readCube(await textOf(path.join(path.dirname(look), name)));
+
+/** Reads photos that a look lays over: the one that was given for all of them, or by paths from where the look lies. */
+const picturesBeside =
+  (look: string, given: string | undefined) =>
+  async (name: string, edge: number, layer: string): Promise<Pixels> => {
+    if (given === undefined && name === '') throw new BexlenError('not-found', `“${echoed(layer)}” shows a photo.`, 'Give it with --picture.');
+    const file = given ?? path.join(path.dirname(look), name);
+    await fs.access(file).catch(() => {
+      throw new BexlenError('not-found', `${file}, the photo of “${echoed(layer)}”, cannot be read.`, 'Give another with --picture.');
+    });
+    const { depth, alpha } = await inspect(file, path.basename(file));
+    const { layout, pixels } = await decodeFitted({ file, depth, alpha }, Math.max(16, edge));
+    return { layout, bytes: pixels };
+  };
 
 async function lookOf(file: string): Promise<Look> {
   const { look, faults } = readLook(await textOf(file));

@@ -1,6 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { BexlenError, SKETCH_EDGE, sketchOf, type Cube, type Gamut, type Look } from '@bexlen/core';
+import { BexlenError, SKETCH_EDGE, sketchOf, type Cube, type Gamut, type Look, type Pixels } from '@bexlen/core';
 import { decodeFitted } from '@bexlen/server/decode';
 import { inspect } from '@bexlen/server/inspect';
 import { make } from '@bexlen/server/make';
@@ -12,6 +12,8 @@ export interface RenderOrder {
   readonly look: Look;
   /** Reads a colour table that the look names. */
   readonly cube: (name: string) => Promise<Cube>;
+  /** Reads another photo that the look lays over, to fit a long edge. */
+  readonly picture: (name: string, edge: number, layer: string) => Promise<Pixels>;
   /** A file for one photo; a folder for several, or where it is one already. */
   readonly out: string;
   /** By the file's ending, unless said. */
@@ -91,6 +93,7 @@ async function renderOne(
         cube: order.cube,
         // A look names no strokes.
         painting: () => Promise.resolve([]),
+        picture: order.picture,
         sketch: async () => sketchOf(await decodeFitted(source, SKETCH_EDGE)),
       },
       ...(order.size && { size: order.size }),

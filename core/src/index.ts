@@ -16,6 +16,7 @@ export {
   levelsPlaced,
   defaults,
   straightCurve,
+  placingOf,
 } from './kinds';
 export type {
   Board,
@@ -35,6 +36,7 @@ export type {
   SamplesParam,
   StrokesParam,
   LayerParam,
+  PhotoParam,
   Handle,
   Sample,
   Unit,
@@ -75,6 +77,8 @@ export * from './stack';
 export * from './machine';
 export { emptyMask, joins, linksOf, masks, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
+export { forgetPicture, pictureKey, providePicture, type Pixels } from './picture/library';
+export { cornersOf, isConvex, toCorners, type Corners, type Placing } from './picture/placing';
 export { MOST_FOCUSES, newFocus } from './focus/focus';
 export { focusShapeOf, focusShapes, type FocusShapeId } from './focus/shapes';
 export type { PartKind, Pick } from './masks/part';

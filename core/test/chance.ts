@@ -8,7 +8,7 @@ import { focusShapes } from '../src/focus/shapes';
 import type { Layout } from '../src/pixels/picture';
 import type { Order } from '../src/machine/engine';
 import type { Layer, Stack } from '../src/stack/schema';
-import { extremes, group, layer, scene, sequence, PAINTED, stackOf, TABLE } from './kernels';
+import { extremes, group, layer, scene, sequence, PAINTED, PICTURE, stackOf, TABLE } from './kernels';
 
 const MOST_LAYERS = 12;
 
@@ -64,6 +64,16 @@ export class Chance {
 
   /** Values of a kind's params: at the ends of their ranges, at their defaults, or between. */
   params(id: KindId): Record<string, ParamValue> {
+    // A picture of about as many pixels as are made, and corners pulled only so far that it lies between them.
+    if (id === 'picture') return { ...this.any(id), size: this.from(0.6, 1.1), aspect: this.from(0.5, 0.9), ...this.pulls() };
+    return this.any(id);
+  }
+
+  private pulls(): Record<string, number> {
+    return Object.fromEntries(['a', 'b', 'c', 'd'].flatMap((corner) => ['x', 'y'].map((way) => [`${corner}${way}`, this.from(-0.05, 0.05)])));
+  }
+
+  private any(id: KindId): Record<string, ParamValue> {
     return Object.fromEntries(Object.entries(kindOf(id).params).map(([name, param]) => [name, this.value(param)]));
   }
 
@@ -84,6 +94,7 @@ export class Chance {
     if (param.type === 'number') return this.is(0.3) ? this.of([param.min, param.max]) : this.from(param.min, param.max);
     if (param.type === 'choice') return this.of(param.options).id;
     if (param.type === 'file') return TABLE;
+    if (param.type === 'photo') return PICTURE;
     if (param.type === 'strokes') return PAINTED;
     if (param.type === 'layer') return param.at;
     if (param.type === 'samples') return Array.from({ length: 1 + this.below(param.most) }, () => this.sample());

@@ -4,6 +4,7 @@ import { referenceKernels } from '../kernels/reference';
 import { instantiate, newMemory, type Kernels } from '../src/pixels/kernels';
 import { Engine } from '../src/machine/engine';
 import { provideCube } from '../src/formats/cube';
+import { providePicture } from '../src/picture/library';
 import { provideStroke } from '../src/painting/library';
 import { nameOf, traceOf, type Stroke } from '../src/painting/stroke';
 import { defaults, kindOf, type KindId, type Param, type ParamValue } from '../src/kinds';
@@ -35,6 +36,7 @@ export function layer(kind: KindId, params: Record<string, ParamValue> = {}, res
     ...plainChannel,
     ...rest,
     params: { ...defaults(definition.params), ...params },
+    ...(definition.holds && { layers: rest.layers ?? [] }),
   };
 }
 
@@ -48,6 +50,18 @@ const waves = {
     [1, 0.7],
   ] as [number, number][],
 };
+
+/** Another photo for layers that lay one over, of about as many pixels as proofs have. */
+export const PICTURE = 'test-picture';
+const ANOTHER = { width: 60, height: 44, depth: 8, channels: 4 } as const;
+providePicture(PICTURE, {
+  layout: ANOTHER,
+  bytes: Uint8Array.from({ length: ANOTHER.width * ANOTHER.height * 4 }, (_, i) => {
+    const [x, y, c] = [Math.floor(i / 4) % ANOTHER.width, Math.floor(i / 4 / ANOTHER.width), i % 4];
+    if (c === 3) return x < 12 ? 120 + 6 * y : 255;
+    return Math.round(128 + 110 * Math.sin(x / 4 + c + y / 9) * Math.cos(y / 5 + c));
+  }),
+});
 
 /** A colour table that turns colours round and bends them. */
 export const TABLE = 'test.cube';
@@ -117,6 +131,7 @@ function end(param: Param, share: number): ParamValue {
   if (param.type === 'number') return param.min + (param.max - param.min) * share;
   if (param.type === 'curve') return share === 0 ? param.at : waves;
   if (param.type === 'file') return share === 0 ? '' : TABLE;
+  if (param.type === 'photo') return share === 0 ? '' : PICTURE;
   if (param.type === 'strokes') return share === 0 ? '' : PAINTED;
   if (param.type !== 'choice') return param.at;
   return (share < 0.5 ? param.options[0]?.id : param.options.at(-1)?.id) ?? param.at;

@@ -170,10 +170,7 @@ function How({ layer }: { layer: Layer }) {
         )}
         <View style={styles.grow} />
         {before && (
-          <Button
-            label={before.kind === 'group' ? `Put into ${before.name}` : `Group with ${before.name}`}
-            onPress={() => desk.groupOnto(layer, before)}
-          />
+          <Button label={before.layers ? `Put into ${before.name}` : `Group with ${before.name}`} onPress={() => desk.groupOnto(layer, before)} />
         )}
       </View>
       <View style={styles.line}>

@@ -32,6 +32,7 @@ import { Boards } from './Boards';
 import { FileEditor } from './FileEditor';
 import { Control } from './Control';
 import { FocusBoard } from '../focus/FocusBoard';
+import { PictureBoard } from '../picture/PictureBoard';
 import { BrushBoard } from '../where/BrushBoard';
 import { TestStrip } from './TestStrip';
 import { useSmallPictures } from './small';
@@ -39,13 +40,17 @@ import { useSmallPictures } from './small';
 /** More options than this are chosen among the variants instead. */
 const MOST_OPTIONS = 4;
 
+const CORNERS: ReadonlySet<string> = new Set(['x', 'y', 'aspect', 'ax', 'ay', 'bx', 'by', 'cx', 'cy', 'dx', 'dy']);
+
 /** What a layer does: named starting points, then the controls that its kind defines, section by section. */
 export function What({ layer }: { layer: KindLayer }) {
-  const { params } = kindOf(layer.kind);
+  const { params, handle } = kindOf(layer.kind);
   const sections = [...new Set(Object.values(params).flatMap(({ section }) => section ?? []))];
   const [chosen, setChosen] = useState<string>();
   const section = sections.includes(chosen ?? '') ? chosen : sections[0];
-  const shown = Object.entries(params).filter(([, param]) => param.section === undefined || param.section === section);
+  // What is placed by its corners on the photo has no faders for them.
+  const corners: ReadonlySet<string> = handle?.shape === 'sheet' ? CORNERS : new Set();
+  const shown = Object.entries(params).filter(([name, param]) => !corners.has(name) && (param.section === undefined || param.section === section));
   const [strip, setStrip] = useState<string>();
   const steppable = shown.flatMap(([name, param]) =>
     param.type === 'number' ? [{ name, label: param.label, param, value: Number(layer.params[name] ?? param.at) }] : [],
@@ -102,6 +107,7 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
   const value = layer.params[name] ?? param.at;
   if (param.type === 'curve') return <CurveEditor layer={layer} name={name} param={param} curve={value as Curve} />;
   if (param.type === 'file') return <FileEditor layer={layer} name={name} param={param} value={String(value)} />;
+  if (param.type === 'photo') return <PictureBoard layer={layer} name={name} value={String(value)} />;
   if (param.type === 'focus') return <FocusBoard layer={layer} name={name} param={param} all={value as readonly Focus[]} />;
   if (param.type === 'choice' && param.listed) return <Listed layer={layer} name={name} param={param} value={String(value)} />;
   if (param.type === 'choice')

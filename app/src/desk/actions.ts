@@ -9,6 +9,7 @@ import {
   move,
   newLayer,
   parentOf,
+  pictureIn,
   remove,
   rows,
   ungroup,
@@ -75,6 +76,15 @@ export const several = {
   show: (layer: Layer, values: Record<string, ParamValue>): void => show(withParams(layer, values)),
   keep: (layer: Layer, label: string, values: Record<string, ParamValue>): void => commit(withParams(layer, values), words.variant(layer, label)),
 };
+
+/** While a picture is placed what lies beneath is seen through it. */
+const PLACING = 0.5;
+export const placing = (layer: Layer, values: Record<string, ParamValue>): void =>
+  show(
+    Object.keys(values).length === 0
+      ? now()
+      : change(withParams(layer, values), layer.id, (it) => ({ ...it, strength: Math.min(it.strength, PLACING) })),
+  );
 
 /** The stack with some params at values, for a test strip. */
 export const stackAt = (layer: Layer, values: Record<string, ParamValue>): Stack => withParams(layer, values);
@@ -171,7 +181,8 @@ export function withNew(kind: KindId): { stack: Stack; layer: Layer } {
   const { open } = useBench.getState();
   const at = open === undefined ? undefined : find(stack.layers, open);
   const layer = newLayer(kind, newId(), usePreview.getState().frame?.image);
-  const place: Place = at ? { after: at.id } : 'end';
+  // A picture that is open takes new layers in: they change only it.
+  const place: Place = !at ? 'end' : at.kind !== 'group' && at.layers && pictureIn(at) !== '' ? { into: at.id } : { after: at.id };
   return { stack: insert(stack, layer, place), layer };
 }
 
@@ -188,7 +199,7 @@ export function takeOut(layer: Layer): void {
 
 /** Copies a layer with all that is in it, to stand after it. */
 export function duplicate(layer: Layer): void {
-  const again = (it: Layer): Layer => (it.kind === 'group' ? { ...it, id: newId(), layers: it.layers.map(again) } : { ...it, id: newId() });
+  const again = (it: Layer): Layer => ({ ...it, id: newId(), ...(it.layers && { layers: it.layers.map(again) }) }) as Layer;
   const copy = again(layer);
   commit(insert(now(), copy, { after: layer.id }), words.add(copy));
   openChannel(copy.id);
@@ -206,7 +217,7 @@ export function groupOnto(layer: Layer, onto: Layer): void {
   const grouped = groupWith(now(), layer.id, onto.id, id);
   if (grouped === now()) return notify('These two cannot be grouped: the groups would stand too deep.');
   commit(grouped, words.group(layer, onto));
-  openChannel(onto.kind === 'group' ? onto.id : id);
+  openChannel(onto.layers ? onto.id : id);
 }
 
 export function takeApart(layer: Layer): void {

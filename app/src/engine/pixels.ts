@@ -9,6 +9,7 @@ import {
   sketchOf,
   type Geometry,
   type Patch,
+  type Pixels as PhotoPixels,
   type Rect,
   type Sketch,
 } from '@bexlen/core';
@@ -46,6 +47,15 @@ export async function fetchPatch(
 /** The whole photo, small. */
 export const fetchSketch = async (photo: PhotoFile, signal: AbortSignal): Promise<Sketch> =>
   sketchOf(await fetchPixels(photo.id, `edge=${SKETCH_EDGE}`, signal));
+
+/** Another photo that is laid over this one, in a size that was fetched before; nothing, if it is not on the shelf. */
+export async function fetchPicture(id: string, edge: number): Promise<PhotoPixels | undefined> {
+  const answer = await fetch(`/api/photos/${encodeURIComponent(id)}/pixels?edge=${edge}`, { headers: { Accept: PAM_TYPE } });
+  if (answer.status === 404 || answer.status === 400) return undefined;
+  if (!answer.ok) throw new Error(`The picture could not be fetched (${answer.status}).`);
+  const { layout, pixels } = readPam(new Uint8Array(await answer.arrayBuffer()));
+  return { layout, bytes: pixels };
+}
 
 async function fetchPixels(photoId: string, query: string, signal: AbortSignal): Promise<Pixels> {
   const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, { signal, headers: { Accept: PAM_TYPE } });

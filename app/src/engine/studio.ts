@@ -21,6 +21,7 @@ import {
 import built from './built.json';
 import { Cubes } from './cubes';
 import { fetchPart, fetchPatch, fetchSketch, type PhotoFile } from './pixels';
+import { Pictures } from './pictures';
 import { Strokes } from './strokes';
 
 export interface Frame {
@@ -118,6 +119,7 @@ export class Studio {
   private hasCoarse = false;
   private readonly cubes: Cubes;
   private readonly strokes: Strokes;
+  private readonly pictures: Pictures;
   /** The bytes of passing images, in turns. */
   private passing: [Uint8ClampedArray<ArrayBuffer>, Uint8ClampedArray<ArrayBuffer>] = [new Uint8ClampedArray(), new Uint8ClampedArray()];
   /** By which the work under way can be stopped. */
@@ -134,6 +136,11 @@ export class Studio {
       (name, cube) => this.lead.postMessage({ type: 'cube', name, cube } satisfies ToWorker),
       () => this.next(),
       onFault,
+    );
+    this.pictures = new Pictures(
+      (name, pixels) => this.lead.postMessage({ type: 'picture', name, pixels } satisfies ToWorker),
+      () => this.next(),
+      onNotice,
     );
     this.strokes = new Strokes(
       (strokes) => this.lead.postMessage({ type: 'strokes', strokes } satisfies ToWorker),
@@ -176,6 +183,7 @@ export class Studio {
       ['small', SMALL_EDGE],
       ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
     ];
+    this.pictures.edge = edge;
     const sketch = fetchSketch(photo, signal);
     const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await fetchPatch(photo, geometry, most, signal)) })));
     this.lead.postMessage({ type: 'sketch', sketch: await sketch } satisfies ToWorker);
@@ -287,7 +295,7 @@ export class Studio {
     const wishes = [this.paintWish, this.photoWish, this.maskWish, this.detailWish, ...this.smallWishes];
     const stacks = wishes.flatMap((wish) => (wish ? [wish.stack] : []));
     // Both are sent for at once.
-    if (![this.cubes.ready(stacks), this.strokes.ready(stacks)].every(Boolean)) return;
+    if (![this.cubes.ready(stacks), this.strokes.ready(stacks), this.pictures.ready(stacks)].every(Boolean)) return;
     const paint = this.paintWish;
     if (paint) {
       this.paintWish = undefined;

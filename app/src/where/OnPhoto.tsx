@@ -1,10 +1,10 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Circle } from 'react-native-svg';
-import { find, kindOf, partKindOf, type Layer, type Part, type ParamValue, type Sample } from '@bexlen/core';
+import { find, kindOf, partKindOf, pictureIn, type Layer, type Part, type ParamValue, type Sample } from '@bexlen/core';
 import { Recede, hold, letGo, useHeld } from '../controls/held';
 import { usePreview } from '../engine/shown';
-import { several } from '../desk/actions';
+import { placing, several } from '../desk/actions';
 import { useBench } from '../state/bench';
 import { edgeOf } from '../state/words';
 import type { PhotoDrag } from '../viewer/drag';
@@ -52,6 +52,17 @@ function targetOf(layer: Layer | undefined, part: Part | undefined, seen: Seen):
   if (layer.kind === 'group') return undefined;
   const { handle, label } = kindOf(layer.kind);
   if (!handle) return undefined;
+  if (handle.shape === 'sheet')
+    return pictureIn(layer) === ''
+      ? undefined
+      : {
+          handle,
+          label,
+          values: { ...numbersOf(layer.params), mirrored: layer.params['mirrored'] === 'yes' ? 1 : 0, pulling: useWhere.getState().pulling ? 1 : 0 },
+          onPicture: false,
+          show: (to) => placing(layer, to),
+          keep: (to) => several.keep(layer, 'placed on the photo', to),
+        };
   const onPicture = handle.shape === 'oval' && handle.onPicture === true;
   const [w, h] = halves(seen);
   const kept = (values: Numbers): Numbers => (onPicture ? byHalves(values, [1 / w, 1 / h]) : values);

@@ -1,4 +1,4 @@
-import type { Handle } from '@bexlen/core';
+import { cornersOf, isConvex, type Corners, type Handle, type Placing } from '@bexlen/core';
 import type { Point } from './places';
 
 /** Params of a thing that has a handle, as numbers. Lengths and places in shares of the long edge, angles in degrees. */
@@ -115,6 +115,52 @@ const SIDES = [
 const MOST_END = 4;
 const LEAST_END = 0.01;
 
+/** A picture with its corners, by the params of its layer. */
+function sheetOf(values: Numbers): Placing {
+  const v = (name: string): number => values[name] ?? 0;
+  const pulls = ['a', 'b', 'c', 'd'].map((corner): [number, number] => [v(`${corner}x`), v(`${corner}y`)]);
+  return { x: v('x'), y: v('y'), size: v('size'), aspect: v('aspect'), angle: v('angle'), mirrored: v('mirrored') === 1, pulls };
+}
+const CORNERS = ['Left above', 'Right above', 'Right below', 'Left below'] as const;
+const NAMES = ['a', 'b', 'c', 'd'] as const;
+const points = (corners: Corners): Point[] => corners.map(([x, y]) => ({ x, y }));
+
+function drawnSheet(values: Numbers): Drawn {
+  const sheet = sheetOf(values);
+  const at = points(cornersOf(sheet));
+  const middle = { x: sheet.x, y: sheet.y };
+  return {
+    lines: [{ points: [...at, at[0] as Point], faint: false }],
+    grips: [
+      { id: 'move', label: 'Picture', at: middle },
+      ...at.map((corner, i) => ({ id: `corner-${i}`, label: CORNERS[i] as string, at: corner, angleDeg: sheet.angle + 45 + 90 * i })),
+    ],
+    within: (place) => {
+      const sides = at.map((a, i) => {
+        const b = at[(i + 1) % 4] as Point;
+        return (b.x - a.x) * (place.y - a.y) - (b.y - a.y) * (place.x - a.x);
+      });
+      return sides.every((side) => side >= 0) || sides.every((side) => side <= 0);
+    },
+  };
+}
+
+/** A corner moves all of the picture about its middle, larger and turned; or itself alone, while it is pulled. */
+function draggedSheet(grip: string, values: Numbers, from: Point, to: Point): Numbers {
+  const { x, y, size, angle } = sheetOf(values);
+  const corner = NAMES[Number(grip.slice(-1))];
+  if (corner && values['pulling'] === 1) {
+    const moved = minus(to, from);
+    const pulled = { [`${corner}x`]: (values[`${corner}x`] ?? 0) + moved.x, [`${corner}y`]: (values[`${corner}y`] ?? 0) + moved.y };
+    return isConvex(cornersOf(sheetOf({ ...values, ...pulled }))) ? pulled : {};
+  }
+  const [a, b] = [minus(from, { x, y }), minus(to, { x, y })];
+  const turn = (Math.atan2(b.y, b.x) - Math.atan2(a.y, a.x)) * (180 / Math.PI);
+  if (grip === 'turn') return { angle: upright(angle + turn) };
+  const by = Math.hypot(b.x, b.y) / Math.max(1e-6, Math.hypot(a.x, a.y));
+  return { size: hold(size * by, 0.01, 4), angle: upright(angle + turn) };
+}
+
 function drawnClearing(oval: Clearing): Drawn {
   const ways = Array.from({ length: STEPS + 1 }, (_, i) => (2 * Math.PI * i) / STEPS);
   return {
@@ -166,6 +212,7 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
       within: (at) => outness(oval, at) <= 1,
     };
   }
+  if (handle.shape === 'sheet') return drawnSheet(values);
   if (handle.shape === 'clearing') return drawnClearing(clearingOf(handle, values));
   const strip = stripOf(handle, values);
   if (handle.shape === 'point') return { lines: [], grips: [{ id: 'move', label: 'Centre', at: strip }], within: () => true };
@@ -204,6 +251,8 @@ export function dragged(handle: Handle, grip: string, values: Numbers, from: Poi
   const shape = named(handle, values) as unknown as Strip & Oval;
   const { x, y, angle } = shape;
   const moved = minus(to, from);
+  if (handle.shape === 'sheet' && grip === 'move') return { x: (values['x'] ?? 0) + moved.x, y: (values['y'] ?? 0) + moved.y };
+  if (handle.shape === 'sheet') return draggedSheet(grip, values, from, to);
   if (grip === 'move') return back(handle, { x: x + moved.x, y: y + moved.y });
   if (grip === 'turn') {
     const [a, b] = [minus(from, { x, y }), minus(to, { x, y })];

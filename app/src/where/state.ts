@@ -17,6 +17,8 @@ export interface Canvas {
 export type Brush = Pick<Stroke, 'size' | 'softness' | 'flow' | 'erase' | 'pressure'>;
 
 interface Where {
+  /** Corners of a picture are pulled apart, not moved together. */
+  readonly pulling: boolean;
   /** The band, oval or pin of the open channel that is worked on. */
   readonly focus: string | undefined;
   /** It is being moved: where it leaves sharp is hatched. */
@@ -44,6 +46,7 @@ interface Where {
 export const useWhere = create<Where>(() => ({
   focus: undefined,
   focusing: false,
+  pulling: false,
   part: undefined,
   view: 'photo',
   every: false,

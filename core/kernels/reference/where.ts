@@ -123,7 +123,11 @@ export function where(m: Views) {
         const side = (k: number): number => clamp(m.f(t + 4 * k) * (x + i) + m.f(t + 16 + 4 * k) * y + m.f(t + 32 + 4 * k) + 0.5, 0, 1);
         return splat(side(0) * side(1) * side(2) * side(3));
       }),
-    colourOf: (d: number, s: number, n: number): void => each(d, n, (i) => [...m.px(s + 16 * i).slice(0, 3), 1]),
+    colourOf: (d: number, s: number, n: number): void =>
+      each(d, n, (i) => {
+        const [r, g, b, alpha] = m.px(s + 16 * i);
+        return alpha > 0 ? [r / alpha, g / alpha, b / alpha, 1] : [0, 0, 0, 1];
+      }),
     fourth: (d: number, s: number, n: number): void => each(d, n, (i) => splat(m.px(s + 16 * i)[3])),
     greys: (d: number, s: number, n: number): void => each(d, n, (i) => [...m.px(s + 16 * i).slice(0, 3), 1]),
     lets: (amounts: number, s: number, n: number): void => {

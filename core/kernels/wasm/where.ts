@@ -3,7 +3,7 @@
  * begins with the projective map that leads to them from whole pixels, nine floats by rows in room for twelve.
  */
 // @ts-nocheck
-import { abs, add, div, each, f, least, luma, most, mul, nth, px, put, smooth, splat, sub, unit, withAlpha } from './lanes';
+import { abs, add, div, each, f, least, luma, most, mul, nth, px, put, smooth, splat, straight, sub, unit, withAlpha } from './lanes';
 
 /** Floats of a table before what belongs to its shape, in bytes. */
 const MAP: usize = 48;
@@ -225,10 +225,10 @@ export function quad(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   } while (d < end);
 }
 
-/** The colour of pixels that are numbers, straight, as an opaque one; and their fourth number as amounts. */
+/** The straight colour of pixels that are told as numbers, as an opaque one; and their alpha as amounts. */
 export function colourOf(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
-  do { put(d, f32x4.replace_lane(px(s), 3, 1)); s += 16; d += 16; } while (s < end);
+  do { const v = px(s); put(d, f32x4.replace_lane(straight(v, nth(v, 3)), 3, 1)); s += 16; d += 16; } while (s < end);
 }
 export function fourth(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);

@@ -99,6 +99,15 @@ export interface StrokesParam {
   readonly section?: string;
 }
 
+/** Another photo, by its name on the shelf or beside a look. */
+export interface PhotoParam {
+  readonly type: 'photo';
+  readonly label: string;
+  /** None yet. */
+  readonly at: '';
+  readonly section?: string;
+}
+
 /** Another layer, by its id. */
 export interface LayerParam {
   readonly type: 'layer';
@@ -135,12 +144,12 @@ const sampleSchema = z.strictObject({
 });
 export type Sample = z.infer<typeof sampleSchema>;
 
-export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam | FocusParam;
+export type Param = NumberParam | ChoiceParam | CurveParam | FileParam | SamplesParam | StrokesParam | LayerParam | FocusParam | PhotoParam;
 export type ParamValue = number | string | Curve | readonly Sample[] | readonly Focus[];
 export type Params = Readonly<Record<string, Param>>;
 type ValueOf<P extends Param> = P extends NumberParam
   ? number
-  : P extends ChoiceParam | FileParam | StrokesParam | LayerParam
+  : P extends ChoiceParam | FileParam | StrokesParam | LayerParam | PhotoParam
     ? string
     : P extends CurveParam
       ? Curve
@@ -192,6 +201,8 @@ export type Handle =
       readonly above: string;
       readonly ends: string;
     }
+  /** A picture with its four corners. */
+  | { readonly shape: 'sheet' }
   /** A place alone. */
   | { readonly shape: 'point'; readonly x: string; readonly y: string }
   /** A tapped place and how far it reaches. */
@@ -258,6 +269,10 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
    * controls that is open. Nothing, where no control governs the place.
    */
   readonly drag?: (spot: Spot, values: Values<P>, amount: number, section: string | undefined) => Dragged<P> | undefined;
+  /** It brings pixels of its own, which layers inside it change. */
+  readonly holds?: true;
+  /** Of such a kind: how much of each place it covers. */
+  readonly cover?: (values: Values<P>, place: FilmPlace) => Image;
   /** What becomes of what a layer reads, given in the kind's space. To leave the picture as it is, `read` itself is given back. */
   readonly work: (read: Image, values: Values<P>, place: FilmPlace) => Image;
 }
@@ -306,12 +321,13 @@ export const place = (given: Given): NumberParam => length({ min: -1.5, max: 1.5
 export const samples = (label: string, most = 8): SamplesParam => ({ type: 'samples', label, most, at: [] });
 export const strokes = (label: string): StrokesParam => ({ type: 'strokes', label, at: '' });
 export const lights = (label: string): StrokesParam => ({ ...strokes(label), light: true });
+export const photoFile = (label: string): PhotoParam => ({ type: 'photo', label, at: '' });
 export const layer = (label: string): LayerParam => ({ type: 'layer', label, at: '' });
 
 function valueSchema(param: Param): z.ZodType {
   if (param.type === 'number') return z.number().min(param.min).max(param.max);
   if (param.type === 'curve') return curveSchema;
-  if (param.type === 'file') return keptText(z.string()).max(200, 'A file name has at most 200 characters.');
+  if (param.type === 'file' || param.type === 'photo') return keptText(z.string()).max(200, 'A file name has at most 200 characters.');
   if (param.type === 'samples') return z.array(sampleSchema).max(param.most, `${param.label}: at most ${param.most}.`);
   if (param.type === 'strokes') return z.string().regex(/^([0-9a-f]{32}|live-\d+)?$/, 'A painting is named by 32 hexadecimal digits.');
   if (param.type === 'focus') return focusSchema(param);

@@ -31,6 +31,7 @@ import { monoMix } from './mono-mix';
 import { motionBlur } from './motion-blur';
 import { orton } from './orton';
 import { paper } from './paper';
+import { picture } from './picture';
 import { rampFill } from './ramp-fill';
 import { saturation } from './saturation';
 import { sharpen } from './sharpen';
@@ -85,6 +86,7 @@ export const kinds = [
   border,
   brushwork,
   paper,
+  picture,
   fill,
   rampFill,
   dodgeBurn,
@@ -113,6 +115,7 @@ export type {
   Param,
   Params,
   ParamValue,
+  PhotoParam,
   CurveParam,
   ChoiceParam,
   FileParam,
@@ -127,4 +130,5 @@ export type {
   Values,
 } from './define';
 export { figure, fromFader, parseFigure, stepped, stripValues, toFader } from './figure';
+export { placingOf } from './picture';
 export { levelPlaces, levelsPlaced, type Five } from './levels';

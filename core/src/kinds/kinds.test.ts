@@ -28,7 +28,7 @@ describe.each(kinds)('$id', (kind) => {
       const beyond =
         param.type === 'number'
           ? [param.min - 1, param.max + 1, NaN, Infinity, '1']
-          : [param.type === 'file' || param.type === 'strokes' ? 'x'.repeat(201) : '', 1, { shape: 'smooth', nodes: [] }];
+          : [param.type === 'file' || param.type === 'strokes' || param.type === 'photo' ? 'x'.repeat(201) : '', 1, { shape: 'smooth', nodes: [] }];
       for (const bad of [...beyond, null]) expect(schema.safeParse({ ...values, [name]: bad }).success).toBe(false);
     }
     expect(schema.safeParse({ ...values, more: 1 }).success).toBe(false);

@@ -4,12 +4,19 @@ import { kindOf, kinds } from '.';
 
 export { families, kindOf, kinds };
 
-const WHAT = { samples: 'tapped places', strokes: 'what is painted', layer: 'another layer', focus: 'bands, ovals and pins' } as const;
+const WHAT = {
+  samples: 'tapped places',
+  strokes: 'what is painted',
+  layer: 'another layer',
+  focus: 'bands, ovals and pins',
+  photo: 'a photo',
+} as const;
 const STORED = {
   samples: '[{ x, y, l, a, b }]',
   strokes: 'name of the last stroke',
   layer: 'id of a layer',
   focus: '[{ id, shape, params }]',
+  photo: 'name of a photo',
 } as const;
 
 /** A parameter's range and default in the units that people read. Lengths are of a photo of 6000 pixels. */

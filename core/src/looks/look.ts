@@ -32,11 +32,15 @@ interface GivenChannel {
   readonly mask: Layer['mask'];
 }
 type GivenLayer = GivenChannel &
-  ({ readonly kind: 'group'; readonly layers: readonly GivenLayer[] } | { readonly kind: KindId; readonly params: Record<string, never> });
+  (
+    | { readonly kind: 'group'; readonly layers: readonly GivenLayer[] }
+    | { readonly kind: KindId; readonly params: Record<string, never>; readonly layers?: readonly GivenLayer[] }
+  );
 
 const kindLayers = kinds.map(({ id }) => {
   const params = paramsSchema(kindOf(id).params);
-  return z.strictObject({ kind: z.literal(id), ...channel, params: params.prefault({}) });
+  const plain = { kind: z.literal(id), ...channel, params: params.prefault({}) };
+  return z.strictObject(kindOf(id).holds ? { ...plain, layers: z.array(z.lazy(() => layer)).default([]) } : plain);
 });
 const layer: z.ZodType<GivenLayer> = z.lazy(() =>
   z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('group'), ...channel, layers: z.array(layer) }), ...kindLayers] as never),
@@ -85,7 +89,8 @@ export function readLook(text: string): { look: Look; faults: [] } | { look: und
   const whole = ({ name: own, ...given }: GivenLayer): Layer => {
     const id = `layer-${++count}`;
     if (given.kind === 'group') return { ...given, id, name: own ?? 'Group', layers: given.layers.map(whole) };
-    return { ...given, id, name: own ?? kindOf(given.kind).label };
+    const { layers: held, ...rest } = given;
+    return { ...rest, id, name: own ?? kindOf(given.kind).label, ...(held && { layers: held.map(whole) }) };
   };
   const all = layers.map(whole);
   const painted = allLayers(all).find((one) => paintingsIn(one).length > 0);

@@ -15,6 +15,8 @@ export function costOf(step: Step): number {
       return opOf(step.op).cost;
     case 'mix':
       return modeOf(step.mode).cost;
+    case 'picture':
+      return 3;
     case 'fade':
       return 1;
     case 'fused':

@@ -1,3 +1,6 @@
+import { filmPlaceOf } from '../geometry/shape';
+import { compile } from '../stack/compile';
+import { Names } from '../stack/program';
 import { byteLength, type Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
@@ -98,7 +101,9 @@ describe('tiles', () => {
       const stack = stackOf(layer(id, params));
       const whole = await floats(stack, layout, (i) => values[i] as number, 512);
       expect(whole.every(Number.isFinite)).toBe(true);
-      expect(worst(await floats(stack, layout, (i) => values[i] as number, 64), whole)).toBeLessThan(1e-6);
+      // Squares that are transformed begin where a tile does: floats are rounded in another order, and lamps are up to 24 times as bright as white.
+      const squares = compile(stack, filmPlaceOf(layout), new Names()).steps.some((step) => step.do === 'blur' && step.by?.filter === 'aperture');
+      expect(worst(await floats(stack, layout, (i) => values[i] as number, 64), whole)).toBeLessThan(squares ? 1e-4 : 1e-6);
     }
   });
 });
@@ -123,8 +128,8 @@ describe.each(kinds.map((kind) => kind.id))('%s', (id) => {
     const photo = await floats(stackOf(), clear, (i) => values[i] as number);
     expect(await floats(stackOf(layer(id, extremes(id)[1], { strength: 0 })), clear, (i) => values[i] as number)).toEqual(photo);
     const made = await floats(stackOf(layer(id, extremes(id)[1])), clear, (i) => values[i] as number);
-    if (!['blur', 'haze', 'local-contrast', 'solarise', 'infrared', 'orton', 'veil'].includes(id))
-      made.forEach((v, i) => i % 4 === 3 && expect(v).toBeCloseTo(photo[i] as number, 6));
+    const changing = ['blur', 'haze', 'local-contrast', 'solarise', 'infrared', 'orton', 'veil', 'lens-blur', 'motion-blur', 'brushwork', 'picture'];
+    if (!changing.includes(id)) made.forEach((v, i) => i % 4 === 3 && expect(v).toBeCloseTo(photo[i] as number, 6));
   });
 });
 

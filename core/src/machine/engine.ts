@@ -3,7 +3,9 @@ import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
 import { copies, filmPlaceOf, type FilmPlace, type Shape, type Sketch } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import { compile, type Gamut } from '../stack/compile';
-import { Names } from '../stack/program';
+import { inverse, inTurn, mapped, scaleBy } from '../geometry/matrix';
+import { pixelsFor } from '../picture/library';
+import { Names, type Program, type Step } from '../stack/program';
 import { control, CONTROL_WORDS, Pool } from './pool';
 import { perform, type BandDone } from './perform';
 import { bytesOf, tilesOf, type Plan, type StoreFormat } from './plan';
@@ -43,6 +45,9 @@ export interface Tones {
   readonly beneath: Uint32Array;
 }
 
+type PictureStep = Extract<Step, { do: 'picture' }>;
+type Resampled = Plan['pictures'][number];
+
 export interface Rendered {
   readonly width: number;
   readonly height: number;
@@ -72,6 +77,8 @@ export class Engine {
   /** Where the last pictures are, the latest first: one may be read while the next is made. */
   private outputs: { at: number; bytes: number }[] = [];
   private tallies: number[] = [];
+  /** Other photos as they were last resampled, by their pixels and where they lie. */
+  private readonly pictures = new Map<string, Resampled>();
   private readonly noise: number;
 
   /**
@@ -119,8 +126,38 @@ export class Engine {
     this.photo = { layout, at };
   }
 
+  /** Other photos that a program names, each resampled once for its place. What this program has no use for is let go. */
+  private picturesFor({ steps }: Program, { width, height }: Layout): Plan['pictures'] {
+    const wanted = steps.filter((step): step is PictureStep => step.do === 'picture');
+    const names = new Map(wanted.map((step) => [`${step.key} ${step.map.join(' ')}`, step]));
+    for (const [name, { at }] of this.pictures)
+      if (!names.has(name)) {
+        this.heap.release(at);
+        this.pictures.delete(name);
+      }
+    for (const [name, step] of names) if (!this.pictures.has(name)) this.pictures.set(name, this.resampled(step, width, height));
+    return Object.fromEntries(wanted.map((step) => [step.to, this.pictures.get(`${step.key} ${step.map.join(' ')}`) as Resampled]));
+  }
+
+  private resampled({ name, map }: PictureStep, width: number, height: number): Resampled {
+    // How many of its pixels come to one of what is made, about its own middle.
+    const [x, y] = mapped(inverse(map), 0.5, 0.5);
+    const far = Math.hypot(mapped(map, x + 1, y)[0] - 0.5, mapped(map, x + 1, y)[1] - 0.5);
+    const pixels = pixelsFor(name, (across) => far * across);
+    if (!pixels) throw new Error(`no picture ${name} was provided`);
+    const from = this.heap.take(pixels.bytes.byteLength);
+    new Uint8Array(this.memory.buffer, from, pixels.bytes.byteLength).set(pixels.bytes);
+    const layout: Layout = { width, height, depth: 16, channels: pixels.layout.channels };
+    const at = this.heap.take(byteLength(layout));
+    this.warp({ layout: pixels.layout, at: from }, layout, inTurn(map, scaleBy(pixels.layout.width, pixels.layout.height)), at);
+    this.heap.release(from);
+    return { at, layout };
+  }
+
   private read(source: { layout: Layout; at: number; place: FilmPlace }): void {
     this.planner?.end();
+    this.pictures.forEach(({ at }) => this.heap.release(at));
+    this.pictures.clear();
     this.source = source;
     this.names = new Names();
     this.planner = new Planner(this.heap, source.layout, source.at, this.noise, this.parts, this.keepBytes);
@@ -132,7 +169,18 @@ export class Engine {
     new Float32Array(this.memory.buffer, table, light.length).set(light);
     const scratch = Array.from({ length: this.parts }, () => this.heap.take(warpScratch(map, layout, photo.layout)));
     const pass = { do: 'warp', at, layout, map, table, tile: WARP_TILE } as const;
-    const plan: Plan = { to: at, source: photo, tables: {}, noise: this.noise, lows: {}, numbers: [], held: {}, passes: [pass], scratch };
+    const plan: Plan = {
+      to: at,
+      source: photo,
+      tables: {},
+      noise: this.noise,
+      lows: {},
+      numbers: [],
+      pictures: {},
+      held: {},
+      passes: [pass],
+      scratch,
+    };
     control.reset(this.controlWords);
     if (this.parts > 1) this.announce(plan);
     perform(plan, this.kernels, this.pool);
@@ -153,7 +201,9 @@ export class Engine {
     const bytes = width * height * bytesOf(format);
     const inPlace = spend && !area && bytesOf(format) === bytesPerPixel(layout);
     const at = (blursLocally: boolean): number => (inPlace && !blursLocally ? photoAt : this.outputFor(bytes, spend ? 1 : 2));
+    const pictures = this.picturesFor(program, layout);
     const { plan, done } = this.planner.plan(program, {
+      pictures,
       at,
       format,
       hold: !spend,

@@ -122,6 +122,8 @@ export interface Plan {
   readonly lows: Readonly<Record<Value, Low>>;
   /** Values whose pixels are four numbers, not colours, or made by filters of pixels: never triples. */
   readonly numbers: readonly Value[];
+  /** Other photos, resampled to be as large as what is made. */
+  readonly pictures: Readonly<Record<Value, { readonly at: number; readonly layout: Layout }>>;
   /** Whole images that are at hand in the working format, by where they lie. */
   readonly held: Readonly<Record<Value, number>>;
   readonly passes: readonly Pass[];

@@ -32,6 +32,9 @@ import { scratchBytes } from './workplace';
 const HELD_BYTES = 160e6;
 const WORTH_HOLDING = 6;
 
+/** Steps whose images lie ready by themselves. */
+const MADE_APART: ReadonlySet<Step['do']> = new Set(['blur', 'picture']);
+
 export interface Wanted {
   /** Where the picture goes; told whether pixels are made from their neighbours in the last pass. */
   readonly at: (blursLocally: boolean) => number;
@@ -46,6 +49,8 @@ export interface Wanted {
   readonly band?: number;
   /** Where each part counts tones: 2048 bytes each; needs a watched layer. */
   readonly tallies?: readonly number[];
+  /** Where other photos lie that the program names. */
+  readonly pictures?: Plan['pictures'];
 }
 
 /** What filters of pixels read and make. */
@@ -89,7 +94,8 @@ export class Planner {
     reductions.begin([...blurs.values()]);
 
     const held = this.heldFor(program, folded, wanted.hold);
-    const stops = new Set([...blurs.keys(), ...folded, ...held.known]);
+    const pictures = wanted.pictures ?? {};
+    const stops = new Set([...blurs.keys(), ...folded, ...held.known, ...Object.keys(pictures).map(Number)]);
 
     const routeTo = (out: Value, extra: readonly Value[] = []): Route => {
       const locals = new Map<Value, LocalBlur>();
@@ -158,6 +164,7 @@ export class Planner {
       source: { at: this.at, layout: this.layout },
       tables: this.tablesFor(program),
       noise: this.noise,
+      pictures,
       lows: reductions.lows(used),
       numbers: [...program.numbers, ...byFilters(blurs.values())],
       held: Object.fromEntries([...this.held, ...spilled.places]),
@@ -213,7 +220,7 @@ export class Planner {
     if (!hold) return { known, wanted: [] };
     const forks = this.forks(program, at);
     const dear = [...new Set([...below, ...forks])]
-      .filter((value) => !folded.has(value) && !at.has(value) && steps.find(({ to }) => to === value)?.do !== 'blur')
+      .filter((value) => !folded.has(value) && !at.has(value) && !MADE_APART.has(steps.find(({ to }) => to === value)?.do ?? 'point'))
       .map((value) => ({ value, cost: costOfAll(slice(steps, [value], at)) }))
       .filter(({ cost }) => cost >= WORTH_HOLDING)
       .sort((a, b) => b.cost - a.cost);

@@ -1,6 +1,6 @@
 import { mixName } from '../../kernels/reference';
 import { PIXEL, type Kernels } from '../pixels/kernels';
-import { bytesPerPixel } from '../pixels/picture';
+import { bytesPerPixel, type Layout } from '../pixels/picture';
 import { opOf } from '../work/ops';
 import { Bands } from './bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
@@ -24,6 +24,8 @@ export type Leaf =
       readonly origin: number;
       readonly weights: number;
     }
+  /** A picture as large as what is made, in the bytes of a layout. */
+  | { readonly as: 'bytes'; readonly at: number; readonly layout: Layout }
   | { readonly as: 'folded'; readonly at: number; readonly by: 'table' | 'pairs' | 'bends' }
   | { readonly as: 'tile'; readonly pixelFormat: PixelFormat; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
 
@@ -185,6 +187,14 @@ export class Scanlines {
     const line = this.scratch + AMOUNTS;
     const slot = at[to] as number;
     const known = leaves.get(value);
+    if (known?.as === 'bytes') {
+      const load = loading(k, known.layout, 'rgba');
+      const size = bytesPerPixel(known.layout);
+      return (x, y, n) => {
+        if (to !== TARGET) at[to] = slot;
+        load(at[to] as number, known.at + (y * known.layout.width + x) * size, n);
+      };
+    }
     if (known?.as === 'low') {
       const bands = new Bands(k, known, this.roomForBands(), pixelFormat);
       return (x, y, n) => void (at[to] = bands.row(x, y, n, this.until));
@@ -282,6 +292,7 @@ export class Scanlines {
       }
       case 'fused':
         return this.fused(step, pixelFormat, a, to);
+      case 'picture':
       case 'blur':
         throw new Error('a blur is made before its rows');
     }

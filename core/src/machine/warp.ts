@@ -17,6 +17,9 @@ const RIM = 2;
 
 /** The source pixels that a tile of the picture is made from. */
 function sourceOf(map: Matrix, { x, y, w, h }: Rect, { width, height }: Layout): Rect {
+  const ahead = [0, w].flatMap((i) => [0, h].map((j) => map[6] * (x + i) + map[7] * (y + j) + map[8]));
+  // Where the map's horizon goes through the tile, its corners tell nothing.
+  if (ahead.some((z) => z * (ahead[0] as number) <= 1e-12)) return { x: 0, y: 0, w: width, h: height };
   const corners = [0, w].flatMap((i) => [0, h].map((j) => mapped(map, x + i, y + j)));
   const [xs, ys] = [corners.map(([u]) => u), corners.map(([, v]) => v)];
   const span = (values: readonly number[], n: number): [number, number] => {

@@ -2,6 +2,7 @@ import { BexlenError, type FaultCode } from '../errors';
 import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import { provideCube, type Cube } from '../formats/cube';
 import type { FilmPlace, Shape, Sketch } from '../geometry/shape';
+import { forgetPicture, providePicture, type Pixels } from '../picture/library';
 import { provideStroke } from '../painting/library';
 import type { Painted } from '../painting/stroke';
 import type { Layout, Rect } from '../pixels/picture';
@@ -41,6 +42,8 @@ export type ToWorker =
   | { readonly type: 'cube'; readonly name: string; readonly cube: Cube }
   /** Painted strokes that stacks may name, by their names. */
   | { readonly type: 'strokes'; readonly strokes: readonly (readonly [name: string, painted: Painted])[] }
+  /** Another photo that stacks may name; nothing, if it is not to be had. */
+  | { readonly type: 'picture'; readonly name: string; readonly pixels: Pixels | undefined }
   /** The photo of all slots, small. */
   | { readonly type: 'sketch'; readonly sketch: Sketch }
   /** Asks for the place of a photo in shared memory, to be filled from outside. */
@@ -101,6 +104,7 @@ export function startWorker(wire: Wire): void {
       try {
         if (data.type === 'cube') return provideCube(data.name, data.cube);
         if (data.type === 'strokes') return data.strokes.forEach(([name, painted]) => provideStroke(name, painted));
+        if (data.type === 'picture') return data.pixels ? providePicture(data.name, data.pixels) : forgetPicture(data.name);
         if (data.type === 'assist') return await assist(data, wire);
         if (data.type === 'begin') {
           lead = await Lead.begin(data);

@@ -32,6 +32,7 @@ export class Workplace {
     const stride = plan.source.layout.width * PIXEL;
     for (const [value, at] of Object.entries(plan.held)) this.leaves.set(Number(value), { as: 'tile', pixelFormat: 'rgba', x: 0, y: 0, at, stride });
     for (const [value, low] of Object.entries(plan.lows)) this.leaves.set(Number(value), { as: 'low', ...low });
+    for (const [value, bytes] of Object.entries(plan.pictures)) this.leaves.set(Number(value), { as: 'bytes', ...bytes });
     let top = tables.end;
     const take = (bytes: number): number => (top += bytes) - bytes;
     const parts = partsOf(route);

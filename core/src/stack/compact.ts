@@ -24,5 +24,6 @@ function compactLayer(layer: Layer): unknown {
   const own = said({ ...mask, parts }, emptyMask as unknown as Fields);
   const whole = { ...said(rest, plainChannel as unknown as Fields), ...(Object.keys(own).length > 0 && { mask: own }) };
   if (layer.kind === 'group') return { ...whole, layers: layer.layers.map(compactLayer) };
-  return { ...whole, params: said(layer.params, defaultsOf(kindOf(layer.kind).params)) };
+  const params = said(layer.params, defaultsOf(kindOf(layer.kind).params));
+  return { ...whole, params, ...(layer.layers && { layers: layer.layers.map(compactLayer) }) };
 }

@@ -22,7 +22,11 @@ import {
 import { filterOf } from '../work/filters';
 import { opOf, undoes, type Content, type OpId } from '../work/ops';
 import { inputsOf, PHOTO, slice, type Names, type Program, type Step, type Value } from './program';
-import { allLayers, type Layer, type Stack } from './schema';
+import { BexlenError } from '../errors';
+import { echoed } from '../refusals';
+import type { Matrix } from '../geometry/matrix';
+import { pictureKey } from '../picture/library';
+import { allLayers, picturesOf, type Layer, type Stack } from './schema';
 
 /** How each space is entered from encoded values and left again. */
 const spaces: Record<Space, { enter: Image; leave: (image: Image) => Image }> = {
@@ -35,6 +39,7 @@ const spaces: Record<Space, { enter: Image; leave: (image: Image) => Image }> = 
 function staysInside(step: Step): boolean {
   if (step.do === 'mix') return step.strength <= 1;
   if (step.do === 'fade') return step.t <= 1;
+  if (step.do === 'picture') return true;
   return step.do === 'blur' || (step.do === 'point' && opOf(step.op).inside === true);
 }
 
@@ -72,6 +77,10 @@ export const EVERY_MASK = '*';
 
 /** How a blur spreads. */
 type Spreading = Pick<Extract<Image, { make: 'blur' }>, 'sigmaPx' | 'by'>;
+
+/** Whether a layer's kind brings pixels of its own; and whether they are at hand: without them it does nothing. */
+const brings = (layer: Layer): boolean => layer.kind !== 'group' && kindOf(layer.kind).cover !== undefined;
+const hasPicture = (layer: Layer): boolean => !brings(layer) || picturesOf([layer]).every((name) => pictureKey(name) !== undefined);
 
 /** A value, and how far it comes from what a mask let through: amounts, where only a part is read. */
 interface Read {
@@ -132,6 +141,13 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
     if (of === 'numbers') numbers.add(to);
     return to;
   };
+  const picture = (name: string, map: Matrix): Value => {
+    const key = pictureKey(name);
+    if (key === undefined) throw new BexlenError('not-found', `The picture “${echoed(name)}” is not at hand.`, 'Choose a photo in its layer again.');
+    const to = emit(`picture ${key} ${map.join(' ')}`, (made) => ({ do: 'picture', to: made, name, key, map }));
+    numbers.add(to);
+    return to;
+  };
   const mixed = (rest: Omit<Extract<Step, { do: 'mix' }>, 'do' | 'to'>): Value => {
     const { mode, strength, own, beneath, mask, under, over } = rest;
     const recipe = `mix ${mode} ${strength} ${own ?? '-'} ${beneath ?? '-'} #${under} #${over}${mask === undefined ? '' : ` #${mask}`}`;
@@ -152,6 +168,8 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
         return read;
       case 'photo':
         return { value: PHOTO };
+      case 'picture':
+        return { value: picture(image.name, image.map) };
       case 'blur': {
         const { value, weight } = valueOf(image.from, read);
         if (weight === undefined) return { value: blur(value, image) };
@@ -197,6 +215,10 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
   const resultOf = (layer: Layer, feed: Read): Read => {
     if (layer.kind === 'group') return through(layer.layers, feed);
     const kind = kindOf(layer.kind);
+    if (kind.cover) {
+      const weight = valueOf(kind.cover(layer.params as never, place), feed).value;
+      return through(layer.layers ?? [], { value: valueOf(kind.work(source, layer.params, place), feed).value, weight });
+    }
     const { enter, leave } = spaces[kind.space];
     const made = kind.work(enter, layer.params, place);
     return made === enter ? feed : valueOf(leave(made), feed);
@@ -212,19 +234,25 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
 
   function through(layers: readonly Layer[], from: Read): Read {
     return layers.reduce<Read>((image, layer) => {
-      const live = layer.on && layer.strength > 0;
-      const asked = watch?.layer === layer.id;
+      const live = layer.on && layer.strength > 0 && hasPicture(layer);
+      const asked = watch?.layer === layer.id && hasPicture(layer);
       if (!live && !asked) return image;
       const amounts = maskOf(layer.id);
       const mask = amounts && valueOf(amounts, { value: image.value }).value;
       const feed = layer.reads === 'photo' ? { value: PHOTO, ...(image.weight !== undefined && { weight: image.weight }) } : image;
-      const { value, weight } = resultOf(layer, layer.masked && mask !== undefined ? { value: feed.value, weight: mask } : feed);
+      const { value, weight } = resultOf(layer, layer.masked && mask !== undefined && !brings(layer) ? { value: feed.value, weight: mask } : feed);
       if (asked) watched = { own: value, beneath: image.value };
       if (!live) return image;
-      const lands = layer.masked && mask !== undefined ? weight : mask;
+      const covers = brings(layer);
+      const lands =
+        covers && mask !== undefined && weight !== undefined
+          ? point('both', [weight, mask])
+          : covers || (layer.masked && mask !== undefined)
+            ? weight
+            : mask;
       return {
         value: mix(image.value, value, layer, lands),
-        ...(image.weight !== undefined && furthest(image, { value, ...(weight !== undefined && { weight }) })),
+        ...(image.weight !== undefined && (covers ? { weight: image.weight } : furthest(image, { value, ...(weight !== undefined && { weight }) }))),
       };
     }, from);
   }
@@ -277,7 +305,10 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
       for (const [i, layer] of layers.entries()) {
         const before = (): Read => through(layers.slice(0, i), from);
         if (layer.id === id) return before();
-        const inside = layer.kind === 'group' && allLayers(layer.layers).some((other) => other.id === id) ? below(layer.layers, before()) : undefined;
+        const holder = layer.layers && allLayers(layer.layers).some((other) => other.id === id) ? layer : undefined;
+        const from2 = (): Read =>
+          holder && brings(holder) && holder.kind !== 'group' && hasPicture(holder) ? resultOf({ ...holder, layers: [] }, before()) : before();
+        const inside = holder?.layers && below(holder.layers, from2());
         if (inside) return inside;
       }
       return undefined;

@@ -7,21 +7,24 @@ import { allLayers, MAX_LAYERS, MAX_NESTING, plainChannel, type Group, type Kind
 export type Place = { readonly before: string } | { readonly after: string } | { readonly into: string } | 'end';
 
 type Layers = readonly Layer[];
+/** A layer that others stand in. */
+type Holder = Layer & { readonly layers: Layers };
+export const holdsLayers = (layer: Layer): layer is Holder => layer.layers !== undefined;
 
 /** Layer by id, wherever it stands. */
 export function find(layers: Layers, id: string): Layer | undefined {
   for (const layer of layers) {
     if (layer.id === id) return layer;
-    const inside = layer.kind === 'group' ? find(layer.layers, id) : undefined;
+    const inside = find(layer.layers ?? [], id);
     if (inside) return inside;
   }
   return undefined;
 }
 
-/** The group a layer stands in; undefined at the top. */
-export function parentOf(layers: Layers, id: string): Group | undefined {
+/** The layer that a layer stands in; undefined at the top. */
+export function parentOf(layers: Layers, id: string): Holder | undefined {
   for (const layer of layers) {
-    if (layer.kind !== 'group') continue;
+    if (!holdsLayers(layer)) continue;
     if (layer.layers.some((child) => child.id === id)) return layer;
     const inside = parentOf(layer.layers, id);
     if (inside) return inside;
@@ -29,15 +32,14 @@ export function parentOf(layers: Layers, id: string): Group | undefined {
   return undefined;
 }
 
-export const countLayers = (layers: Layers): number =>
-  layers.reduce((sum, layer) => sum + 1 + (layer.kind === 'group' ? countLayers(layer.layers) : 0), 0);
+export const countLayers = (layers: Layers): number => layers.reduce((sum, layer) => sum + 1 + countLayers(layer.layers ?? []), 0);
 
-const depthOf = (layer: Layer): number => (layer.kind === 'group' ? 1 + Math.max(0, ...layer.layers.map(depthOf)) : 0);
+const depthOf = (layer: Layer): number => (holdsLayers(layer) ? 1 + Math.max(0, ...layer.layers.map(depthOf)) : 0);
 
 /** Applies a change to one layer; everything else stays the same object. */
 export function change(stack: Stack, id: string, to: (layer: Layer) => Layer): Stack {
   const walk = (layers: Layers): Layers =>
-    mapSame(layers, (layer) => (layer.id === id ? to(layer) : layer.kind === 'group' ? withLayers(layer, walk(layer.layers)) : layer));
+    mapSame(layers, (layer) => (layer.id === id ? to(layer) : holdsLayers(layer) ? withLayers(layer, walk(layer.layers)) : layer));
   return withStack(stack, walk(stack.layers));
 }
 
@@ -48,9 +50,9 @@ function takenOut(stack: Stack, id: string): Stack {
   const walk = (layers: Layers): Layers =>
     layers.flatMap((layer): Layers => {
       if (layer.id === id) return [];
-      if (layer.kind !== 'group') return [layer];
+      if (!holdsLayers(layer)) return [layer];
       const inside = walk(layer.layers);
-      return inside.length === 0 && layer.layers.length > 0 ? [] : [withLayers(layer, inside)];
+      return inside.length === 0 && layer.layers.length > 0 && layer.kind === 'group' ? [] : [withLayers(layer, inside)];
     });
   return withStack(stack, walk(stack.layers));
 }
@@ -101,12 +103,12 @@ function withoutLost(stack: Stack, before: Stack): Stack {
 /** Puts a layer in. */
 export function insert(stack: Stack, layer: Layer, place: Place): Stack {
   if (place === 'end') return { ...stack, layers: [...stack.layers, layer] };
-  if ('into' in place) return change(stack, place.into, (group) => (group.kind === 'group' ? { ...group, layers: [...group.layers, layer] } : group));
+  if ('into' in place) return change(stack, place.into, (group) => (holdsLayers(group) ? { ...group, layers: [...group.layers, layer] } : group));
   const beside = 'before' in place ? place.before : place.after;
   const walk = (layers: Layers): Layers =>
     layers.flatMap((other): Layer[] => {
       if (other.id === beside) return 'before' in place ? [layer, other] : [other, layer];
-      return [other.kind === 'group' ? withLayers(other, walk(other.layers)) : other];
+      return [holdsLayers(other) ? withLayers(other, walk(other.layers)) : other];
     });
   return withStack(stack, walk(stack.layers));
 }
@@ -115,7 +117,7 @@ export function insert(stack: Stack, layer: Layer, place: Place): Stack {
 export function move(stack: Stack, id: string, place: Place): Stack {
   const layer = find(stack.layers, id);
   const target = place === 'end' ? undefined : Object.values(place)[0];
-  if (!layer || (target !== undefined && (target === id || (layer.kind === 'group' && find(layer.layers, target))))) return stack;
+  if (!layer || (target !== undefined && (target === id || find(layer.layers ?? [], target)))) return stack;
   if (target !== undefined && parentOf(stack.layers, id)?.layers.length === 1 && parentOf(stack.layers, id)?.id === target) return stack;
   const moved = insert(takenOut(stack, id), layer, place);
   return fits(moved) && find(moved.layers, id) ? moved : stack;
@@ -125,8 +127,8 @@ export function move(stack: Stack, id: string, place: Place): Stack {
 export function groupWith(stack: Stack, id: string, onto: string, groupId: string): Stack {
   const layer = find(stack.layers, id);
   const target = find(stack.layers, onto);
-  if (!layer || !target || id === onto || (layer.kind === 'group' && find(layer.layers, onto))) return stack;
-  if (target.kind === 'group') return move(stack, id, { into: onto });
+  if (!layer || !target || id === onto || find(layer.layers ?? [], onto)) return stack;
+  if (holdsLayers(target)) return move(stack, id, { into: onto });
   const order = indexOf(stack.layers, id) < indexOf(stack.layers, onto) ? [layer, target] : [target, layer];
   const grouped = change(takenOut(stack, id), onto, () => newGroup(groupId, order));
   return fits(grouped) && find(grouped.layers, groupId) ? grouped : stack;
@@ -136,8 +138,8 @@ export function groupWith(stack: Stack, id: string, onto: string, groupId: strin
 export function ungroup(stack: Stack, id: string): Stack {
   const walk = (layers: Layers): Layers =>
     layers.flatMap((layer): Layers => {
-      if (layer.kind !== 'group') return [layer];
-      return layer.id === id ? layer.layers : [withLayers(layer, walk(layer.layers))];
+      if (!holdsLayers(layer)) return [layer];
+      return layer.id === id && layer.kind === 'group' ? layer.layers : [withLayers(layer, walk(layer.layers))];
     });
   return withStack(stack, walk(stack.layers));
 }
@@ -148,7 +150,7 @@ export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
   const walk = (layers: Layers): Layers =>
     mapSame(layers, (layer) => {
       if (ids.has(layer.id)) return layer;
-      if (layer.kind === 'group' && allLayers(layer.layers).some(({ id }) => ids.has(id))) return withLayers(layer, walk(layer.layers));
+      if (holdsLayers(layer) && allLayers(layer.layers).some(({ id }) => ids.has(id))) return withLayers(layer, walk(layer.layers));
       return layer.on ? { ...layer, on: false } : layer;
     });
   return withStack(stack, walk(stack.layers));
@@ -156,9 +158,9 @@ export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
 
 /** A layer of a kind at its defaults; where the kind begins with values found from the picture, with those, if it is seen what the layer will read. */
 export function newLayer(kind: KindId, id: string, seen?: Bytes): KindLayer {
-  const { label, params, auto, autoFor } = kindOf(kind);
+  const { label, params, auto, autoFor, holds } = kindOf(kind);
   const found = seen && autoFor && auto ? (auto(seen) as Record<string, ParamValue>) : {};
-  return { ...plainChannel, id, kind, name: label, params: { ...defaults(params), ...found } };
+  return { ...plainChannel, id, kind, name: label, params: { ...defaults(params), ...found }, ...(holds && { layers: [] }) };
 }
 
 export const newGroup = (id: string, layers: readonly Layer[]): Group => ({ ...plainChannel, id, kind: 'group', name: 'Group', layers });
@@ -168,13 +170,13 @@ export const fits = (stack: Stack): boolean => countLayers(stack.layers) <= MAX_
 
 /** Layers in the order of the desk, with how deep they stand. */
 export function rows(layers: Layers, depth = 0): { readonly layer: Layer; readonly depth: number }[] {
-  return layers.flatMap((layer) => [{ layer, depth }, ...(layer.kind === 'group' ? rows(layer.layers, depth + 1) : [])]);
+  return layers.flatMap((layer) => [{ layer, depth }, ...rows(layer.layers ?? [], depth + 1)]);
 }
 
 const indexOf = (layers: Layers, id: string): number => rows(layers).findIndex(({ layer }) => layer.id === id);
 
 const withStack = (stack: Stack, layers: Layers): Stack => (same(layers, stack.layers) ? stack : { ...stack, layers });
-const withLayers = (group: Group, layers: Layers): Group => (same(layers, group.layers) ? group : { ...group, layers });
+const withLayers = (group: Holder, layers: Layers): Layer => (same(layers, group.layers) ? group : { ...group, layers });
 const same = (a: Layers, b: Layers): boolean => a.length === b.length && a.every((layer, i) => layer === b[i]);
 const mapSame = (layers: Layers, f: (layer: Layer) => Layer): Layers => {
   const out = layers.map(f);
@@ -187,7 +189,9 @@ export function beneath(stack: Stack, id: string): Stack {
     for (const [i, layer] of layers.entries()) {
       const rest = layers.slice(i + 1).map(switchedOff);
       if (layer.id === id) return [...layers.slice(0, i), switchedOff(layer), ...rest];
-      const inside = layer.kind === 'group' ? upTo(layer.layers) : undefined;
+      const inside = holdsLayers(layer) ? upTo(layer.layers) : undefined;
+      // What stands in a picture reads the picture: this is shown alone.
+      if (inside && holdsLayers(layer) && layer.kind !== 'group') return [{ ...layer, layers: inside }, ...rest];
       if (inside) return [...layers.slice(0, i), ...inside, ...rest];
     }
     return undefined;

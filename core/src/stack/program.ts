@@ -1,4 +1,5 @@
 import type { ModeId } from '../blend';
+import type { Matrix } from '../geometry/matrix';
 import type { Filtering } from '../work/filters';
 import type { OpId } from '../work/ops';
 
@@ -39,6 +40,8 @@ export type Step =
       /** Both inputs lie between black and white. */
       readonly inside?: true;
     }
+  /** Another photo, resampled: straight colour and alpha. `key` tells which pixels it has. */
+  | { readonly do: 'picture'; readonly to: Value; readonly name: string; readonly key: string; readonly map: Matrix }
   | { readonly do: 'fade'; readonly to: Value; readonly from: Value; readonly toward: Value; readonly t: number }
   /** A run of steps on each channel alone, by a table; `alike` if one serves all channels. */
   | { readonly do: 'fused'; readonly to: Value; readonly from: Value; readonly steps: readonly Step[]; readonly alike: boolean };
@@ -74,6 +77,7 @@ export class Names {
 export function inputsOf(step: Step): readonly Value[] {
   if (step.do === 'mix') return step.mask === undefined ? [step.under, step.over] : [step.under, step.over, step.mask];
   if (step.do === 'fade') return [step.from, step.toward];
+  if (step.do === 'picture') return [];
   if (step.do === 'point') return step.from;
   return [step.from];
 }

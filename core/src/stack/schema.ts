@@ -5,7 +5,8 @@ import { echoed, keptText, refusalOf } from '../refusals';
 import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { gateSchema, openGate, type Gate } from '../masks/gate';
 import { emptyMask, linksOf, maskSchema, paintingsOf, type Mask } from '../masks/mask';
-import { kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
+import { cornersOf, type Corners } from '../picture/placing';
+import { placingOf, kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
 import type { ModeId } from '../blend';
 import { fromOlder } from './older';
 
@@ -41,6 +42,8 @@ export const plainChannel: Omit<Channel, 'id' | 'name'> = {
 export interface KindLayer extends Channel {
   readonly kind: KindId;
   readonly params: Readonly<Record<string, ParamValue>>;
+  /** Of a kind that holds layers: those that change only what it brings. */
+  readonly layers?: readonly Layer[];
 }
 
 export interface Group extends Channel {
@@ -73,9 +76,10 @@ const channel = {
 };
 
 const kindIds = kinds.map((kind) => kind.id) as [KindId, ...KindId[]];
-const kindLayers = kindIds.map((id) =>
-  z.strictObject({ ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params).prefault({} as never) }),
-);
+const kindLayers = kindIds.map((id) => {
+  const plain = { ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params).prefault({} as never) };
+  return z.strictObject(kindOf(id).holds ? { ...plain, layers: z.array(z.lazy(() => layerSchema)).default([]) } : plain);
+});
 
 export const layerSchema: z.ZodType<Layer> = z.lazy(() =>
   z.discriminatedUnion('kind', [z.strictObject({ ...channel, kind: z.literal('group'), layers: z.array(layerSchema) }), ...kindLayers] as never),
@@ -108,8 +112,7 @@ export function readStack(input: unknown): Stack {
 }
 
 /** All layers, with those in groups. */
-export const allLayers = (layers: readonly Layer[]): Layer[] =>
-  layers.flatMap((layer) => (layer.kind === 'group' ? [layer, ...allLayers(layer.layers)] : [layer]));
+export const allLayers = (layers: readonly Layer[]): Layer[] => layers.flatMap((layer) => [layer, ...allLayers(layer.layers ?? [])]);
 
 /** What is wrong with masks that are the same as another layer's: one names a layer that is not there, or they go round in a circle. */
 export function wrongLink(layers: readonly Layer[]): string | undefined {
@@ -138,6 +141,36 @@ export function paintingsIn(layer: Layer): string[] {
   if (layer.kind === 'group') return paintingsOf(layer.mask);
   const own = Object.entries(kindOf(layer.kind).params).flatMap(([name, { type }]) => (type === 'strokes' ? [layer.params[name] as string] : []));
   return [...paintingsOf(layer.mask), ...own.filter((name) => name !== '')];
+}
+
+/** Photos that pictures among some layers name, each once; a picture for which none was chosen has the name of nothing. */
+export const picturesOf = (layers: readonly Layer[]): string[] => [...new Set(allLayers(layers).flatMap((layer) => pictureIn(layer) ?? []))];
+
+/** Photos that live layers lay over, each with the largest size that one needs, as a share of the photo's long edge, and with the layer that needs it. */
+export function picturesNeeded({ layers }: Pick<Stack, 'layers'>): Map<string, { readonly layer: string; readonly share: number }> {
+  const needed = new Map<string, { layer: string; share: number }>();
+  const walk = (all: readonly Layer[]): void =>
+    all
+      .filter(({ on, strength }) => on && strength > 0)
+      .forEach((layer) => {
+        const name = pictureIn(layer);
+        const share = name === undefined || layer.kind === 'group' ? 0 : longestSide(cornersOf(placingOf(layer.params as never)));
+        if (name !== undefined) needed.set(name, { layer: layer.name, share: Math.max(share, needed.get(name)?.share ?? 0) });
+        walk(layer.layers ?? []);
+      });
+  walk(layers);
+  return needed;
+}
+/** Of a picture of any shape: its long side is at least as long as this. */
+function longestSide(corners: Corners): number {
+  return Math.max(...corners.map(([x, y], i) => Math.hypot(x - (corners[(i + 1) % 4]?.[0] ?? 0), y - (corners[(i + 1) % 4]?.[1] ?? 0))));
+}
+
+/** The photo that a layer lays over what is beneath; undefined for all that lay none. */
+export function pictureIn(layer: Layer): string | undefined {
+  if (layer.kind === 'group') return undefined;
+  const [name] = Object.entries(kindOf(layer.kind).params).flatMap(([id, { type }]) => (type === 'photo' ? [layer.params[id] as string] : []));
+  return name;
 }
 
 const badVersion = (message: string): BexlenError =>

@@ -19,6 +19,8 @@ export interface Table {
 export type Image =
   | { readonly make: 'source' }
   | { readonly make: 'photo' }
+  /** Another photo's pixels as straight colour and alpha; `map` leads from whole pixels to shares of it. */
+  | { readonly make: 'picture'; readonly name: string; readonly map: Matrix }
   | { readonly make: 'point'; readonly op: OpId; readonly from: readonly Image[]; readonly numbers: readonly number[]; readonly table?: Table }
   | { readonly make: 'blur'; readonly from: Image; readonly sigmaPx: number; readonly by?: Filtering }
   | {
@@ -363,3 +365,12 @@ export function paper({ cells, fibre, lightDeg, seed }: Paper, { map, edge }: Fi
 }
 /** Colour in the light and shade of amounts about a half. */
 export const shaded = (from: Image, amounts: Image, amount: number): Image => point('shaded', [from, amounts], [amount]);
+
+/** Another photo, by the name under which it was provided; `map` leads from pixels of what is made to shares 0..1 of its width and height. */
+export const pictureOf = (name: string, map: Matrix): Image => ({ make: 'picture', name, map });
+/** Straight colour and alpha of a picture, apart. */
+export const colourOf = (from: Image): Image => point('colourOf', [from]);
+export const fourth = (from: Image): Image => point('fourth', [from]);
+/** Amounts of a shape of four straight sides, given as lines. */
+export const quad = (sides: readonly number[]): Image =>
+  point('quad', [], [], { id: `quad ${sides.join(' ')}`, make: () => Float32Array.from(sides) });

@@ -272,7 +272,7 @@ export const ops = {
   lesser: { cost: 2, inside: true, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.lesser(d, a, b, n) },
   beyond: { cost: 8, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table) },
   quad: { cost: 4, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table) },
-  colourOf: { cost: 1, inside: true, premultiplied: true, takes: ['numbers'], gives: 'colour', bind: (k) => (d, a, _b, n) => k.colourOf(d, a, n) },
+  colourOf: { cost: 1, premultiplied: true, takes: ['numbers'], gives: 'colour', bind: (k) => (d, a, _b, n) => k.colourOf(d, a, n) },
   fourth: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.fourth(d, a, n) },
   paper: { cost: 90, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table) },
   shaded: {

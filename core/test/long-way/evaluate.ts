@@ -14,6 +14,7 @@ import { opOf } from '../../src/work/ops';
 import { gaussian } from './gaussian';
 import { Loops } from './loops';
 import { map, pixel, straight, type Four, type Whole } from './picture';
+import { resampled } from './resample';
 
 const conversions: Record<Space, { enter: Image; leave: Image } | undefined> = {
   encoded: undefined,
@@ -114,22 +115,30 @@ export class LongWay {
 
   private mixed(below: Read, layer: Layer): Read {
     const { image } = below;
+    if (layer.kind === 'picture' && layer.params['photo'] === '') return below;
     const amounts = this.amounts(layer.mask, image);
+    const brings = layer.kind === 'picture';
     const feed: Read = { ...below, image: layer.reads === 'photo' ? this.photo : image };
-    const weight = amounts && layer.masked ? map(image, (i) => splat(amounts(i))) : feed.weight;
+    const weight = amounts && layer.masked && !brings ? map(image, (i) => splat(amounts(i))) : feed.weight;
     const made = this.resultOf(layer, { image: feed.image, ...(weight && { weight }) });
     const result = this.disturb(made.image, 'layer');
     const open = gateOf(layer.gate, result, image);
-    const lands = amounts && layer.masked ? (i: number): number => at(made.weight as Whole, i) : (amounts ?? ((): number => 1));
+    const masked = amounts ?? ((): number => 1);
+    const own = (i: number): number => at(made.weight as Whole, i);
+    const lands = brings ? (i: number): number => own(i) * masked(i) : amounts && layer.masked ? own : masked;
     const blended = blend(layer.blend, image, result);
     const mixed = faded(image, blended, (i) => layer.strength * lands(i) * open(i));
-    return { image: mixed, ...(below.weight && furthest([below, made])) };
+    return { image: mixed, ...(below.weight && (brings ? { weight: below.weight } : furthest([below, made]))) };
   }
 
   private resultOf(layer: Layer, feed: Read): Read {
     if (layer.kind === 'group') return this.through(layer.layers, feed);
     const kind = kindOf(layer.kind);
     const made = kind.work(source, layer.params, this.place);
+    if (kind.cover) {
+      const weight = this.made(kind.cover(layer.params as never, this.place), feed).image;
+      return this.through(layer.layers ?? [], { image: this.made(made, feed).image, weight });
+    }
     if (made === source) return feed;
     const way = conversions[kind.space];
     if (!way) return this.made(made, feed);
@@ -158,6 +167,8 @@ export class LongWay {
         return read;
       case 'photo':
         return { image: this.photo };
+      case 'picture':
+        return { image: resampled(image.name, image.map, this.photo) };
       case 'blur': {
         return this.blurred(this.made(image.from, read), image, isNumbers(image.from));
       }

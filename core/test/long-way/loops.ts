@@ -6,6 +6,8 @@ import { opOf, type OpId } from '../../src/work/ops';
 import { map, pixel, premultiplied, straight, type Four, type Whole } from './picture';
 
 const [A, B, TO, LINE, TABLE] = [1 << 10, 1 << 16, 1 << 17, 1 << 18, 1 << 19];
+/** Whole images, for filters of neighbours. */
+const [IMAGE, MADE] = [2 << 20, 3 << 20];
 const PAGES = 64;
 
 type Size = Pick<Whole, 'width' | 'height'>;
@@ -46,13 +48,13 @@ export class Loops {
       : made;
   }
 
-  /** A filter of pixels by their neighbours, on a whole image of up to 4096 pixels at full size. */
+  /** A filter of pixels by their neighbours, on a whole image of up to 65536 pixels, at full size. */
   filter({ filter, numbers }: Filtering, image: Whole): Whole {
     const { table, bind } = filterOf(filter);
     const { width, height } = image;
     this.floats.set(table(numbers, 1), TABLE / 4);
-    this.floats.set(image.at, B / 4);
-    bind(this.kernels)(TO, B, width, height, { left: 0, top: 0, cols: width, rows: height }, 0, 0, TABLE, LINE);
-    return { width, height, at: Float64Array.from(this.floats.subarray(TO / 4, TO / 4 + 4 * width * height)) };
+    this.floats.set(image.at, IMAGE / 4);
+    bind(this.kernels)(MADE, IMAGE, width, height, { left: 0, top: 0, cols: width, rows: height }, 0, 0, TABLE, LINE);
+    return { width, height, at: Float64Array.from(this.floats.subarray(MADE / 4, MADE / 4 + 4 * width * height)) };
   }
 }

@@ -7,11 +7,14 @@ import {
   nameOf,
   needsSketch,
   paintingsOfStack,
+  picturesNeeded,
+  picturesOf,
   pictureSize,
   shapeOf,
   type Cube,
   type Layout,
   type Painted,
+  type Pixels,
   type Shape,
   type Sketch,
   type Stack,
@@ -41,6 +44,8 @@ export interface Supplies {
   /** Strokes of a painting that a layer names. Throws where some are lost, unless the picture may be made without. */
   readonly painting: (name: string, layer: string) => Promise<readonly Painted[]>;
   readonly sketch: () => Promise<Sketch>;
+  /** Pixels of another photo that a layer lays over this one, to fit a long edge. Throws where it is lost; gives nothing where the picture may be made without. */
+  readonly picture: (name: string, edge: number, layer: string) => Promise<Pixels | undefined>;
 }
 
 export interface Watch {
@@ -73,7 +78,8 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
     if (photo.status === 'rejected') throw photo.reason;
     const { pixels, shape } = photo.value;
     check(signal);
-    await supply(pool, stack, supplies);
+    const full = Math.max(pixels.layout.width, pixels.layout.height);
+    await supply(pool, stack, supplies, full);
     await pool.open(pixels);
     check(signal);
     if (shape) pool.shape(shape);
@@ -86,6 +92,8 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
     check(signal);
     const made = { width: finished.width, height: finished.height, depth, channels } as const;
     const bytes = strips ? await writeJpeg(to, await strips.join(), wish.gamut) : await encode(finished.pixels, made, wish, to);
+    // Other photos are large, and of no use to the next picture.
+    picturesOf(stack.layers).forEach((name) => pool.provide({ type: 'picture', name, pixels: undefined }));
     await workshop.takeBack(pool);
     return bytes;
   } catch (error) {
@@ -97,11 +105,16 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
   }
 }
 
-async function supply(pool: Pool, stack: Stack, { cube, painting, sketch }: Supplies): Promise<void> {
+/** @param edge the photo's long edge, in pixels of what is made. */
+async function supply(pool: Pool, stack: Stack, { cube, painting, sketch, picture }: Supplies, edge: number): Promise<void> {
   for (const name of new Set(cubesIn(stack.layers))) pool.provide({ type: 'cube', name, cube: await cube(name) });
   for (const [name, layer] of paintingsOfStack(stack)) {
     const strokes = await painting(name, layer.name);
     pool.provide({ type: 'strokes', strokes: strokes.map((painted) => [nameOf(painted), painted] as const) });
+  }
+  for (const [name, { layer, share }] of picturesNeeded(stack)) {
+    const pixels = await picture(name, Math.ceil(share * edge), layer);
+    if (pixels) pool.provide({ type: 'picture', name, pixels });
   }
   if (needsSketch(stack)) pool.provide({ type: 'sketch', sketch: await sketch() });
 }

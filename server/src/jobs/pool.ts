@@ -86,8 +86,8 @@ export class Pool {
     if (message.type === 'room') await into(message.bytes);
   }
 
-  /** Gives it what a stack names: a colour table, strokes; or the sketch of its photo. */
-  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'sketch' }>): void {
+  /** Gives it what a stack names: a colour table, strokes, another photo; or the sketch of its photo. */
+  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'sketch' | 'picture' }>): void {
     this.lead.postMessage(thing);
   }
 

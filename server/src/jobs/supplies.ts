@@ -5,8 +5,8 @@ import type { Checks } from '../http/checks';
 import type { Readers } from '../images/readers';
 import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
-import { fittedFile } from '../store/originals';
-import type { PhotoRow } from '../store/photos';
+import { fittedFile, pixelsOnce } from '../store/originals';
+import { photoRow, type PhotoRow } from '../store/photos';
 import { paintingOf } from '../store/strokes';
 import type { Supplies } from './make';
 
@@ -31,6 +31,19 @@ export class Stores {
           'not-found',
           `Strokes of “${echoed(layer)}” are not kept here.`,
           'Open the version, and paint them again or take that part out of its mask.',
+        );
+      },
+      picture: async (name, edge, layer) => {
+        const other = name === '' ? undefined : await photoRow(db, name).catch(() => undefined);
+        if (other) {
+          const { layout, pixels } = readPam(await pixelsOnce(folder, readers, other, Math.max(16, edge)));
+          return { layout, bytes: pixels };
+        }
+        if (!whole) return undefined;
+        throw new BexlenError(
+          'not-found',
+          name === '' ? `No photo was chosen for “${echoed(layer)}”.` : `The photo of “${echoed(layer)}” is no longer on the shelf.`,
+          'Open the version, and choose a photo there or switch the layer off.',
         );
       },
       sketch: async () => sketchOf(readPam(await fs.readFile(await fittedFile(folder, readers, photo, SKETCH_EDGE)))),

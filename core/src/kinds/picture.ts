@@ -1,0 +1,65 @@
+import { both, colourOf, fourth, pictureOf, quad } from '../work/image';
+import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
+import { angle, choice, defineKind, length, number, photoFile, place, type Params, type Values } from './define';
+
+const pull = (label: string) => place({ label });
+const pulls = {
+  ax: pull('Left above, across'),
+  ay: pull('Left above, down'),
+  bx: pull('Right above, across'),
+  by: pull('Right above, down'),
+  cx: pull('Right below, across'),
+  cy: pull('Right below, down'),
+  dx: pull('Left below, across'),
+  dy: pull('Left below, down'),
+} as const satisfies Params;
+const params = {
+  photo: photoFile('Photo'),
+  x: place({ label: 'Across' }),
+  y: place({ label: 'Down' }),
+  size: length({ label: 'Width', min: 0.01, max: 4, at: 1, middle: 1 }),
+  aspect: number({ label: 'Height to width', min: 0.02, max: 50, at: 0.667 }),
+  angle: angle({ label: 'Angle', min: -180, max: 180 }),
+  mirrored: choice('Sides', [
+    { id: 'no', label: 'As it is' },
+    { id: 'yes', label: 'Mirrored' },
+  ]),
+  ...pulls,
+};
+
+/** Where a picture lies, by the params of its layer. */
+export const placingOf = (values: Values<typeof params>): Placing => {
+  const { x, y, size, aspect, angle: turn, mirrored, ax, ay, bx, by, cx, cy, dx, dy } = values;
+  return {
+    x,
+    y,
+    size,
+    aspect,
+    angle: turn,
+    mirrored: mirrored === 'yes',
+    pulls: [
+      [ax, ay],
+      [bx, by],
+      [cx, cy],
+      [dx, dy],
+    ],
+  };
+};
+
+/** Another photo over what is beneath, placed on the photo; layers inside it change only it. Where it ends, so does the layer. */
+export const picture = defineKind({
+  id: 'picture',
+  family: 'picture',
+  label: 'Picture',
+  note: 'Another photo, laid over what is beneath.',
+  space: 'encoded',
+  params,
+  byDefault: 'Asks for a photo.',
+  holds: true,
+  handle: { shape: 'sheet' },
+  cover: (values, { map }) => {
+    const corners = cornersOf(placingOf(values));
+    return both(quad(sidesOf(map, corners)), fourth(pictureOf(values.photo, toPicture(map, corners))));
+  },
+  work: (_, values, { map }) => colourOf(pictureOf(values.photo, toPicture(map, cornersOf(placingOf(values))))),
+});

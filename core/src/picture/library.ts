@@ -1,0 +1,72 @@
+import { decode, encode } from '../pixels/colour';
+import { bytesPerPixel, type Layout } from '../pixels/picture';
+
+/** Another photo's pixels, as they lie in a file's bytes. */
+export interface Pixels {
+  readonly layout: Layout;
+  readonly bytes: Uint8Array;
+}
+
+interface Known {
+  /** Told apart from others that had the same name. */
+  readonly key: string;
+  /** Its pixels, then as they are at half the size, and so on, as far as somebody asked for them. */
+  readonly sizes: Pixels[];
+}
+
+const library = new Map<string, Known>();
+let count = 0;
+
+/** Puts a photo's pixels where layers find them by the name that their params have. */
+export const providePicture = (name: string, pixels: Pixels): void => void library.set(name, { key: `${name}#${++count}`, sizes: [pixels] });
+export const forgetPicture = (name: string): void => void library.delete(name);
+
+/** What names a picture and the pixels that it has now; nothing, if it is not at hand. */
+export const pictureKey = (name: string): string | undefined => library.get(name)?.key;
+
+/** A picture's pixels, small enough that about `perPixel` of them come to one of what is made, at most twice as many. */
+export function pixelsFor(name: string, perPixel: (width: number) => number): Pixels | undefined {
+  const known = library.get(name);
+  if (!known) return undefined;
+  for (let i = 0; ; i++) {
+    const pixels = known.sizes[i] as Pixels;
+    const { width, height } = pixels.layout;
+    if (perPixel(width) < 2 || Math.min(width, height) < 4) return pixels;
+    known.sizes[i + 1] ??= halvedPixels(pixels);
+  }
+}
+
+/** Tables between bytes and linear light, fine enough that 16 bits come back as they were within a step or two. */
+const STEPS = 65535;
+const tables = new Map<number, Float64Array>();
+function lightOf(most: number): Float64Array {
+  const known = tables.get(most);
+  if (known) return known;
+  const table = Float64Array.from({ length: most + 1 }, (_, i) => decode(i / most));
+  tables.set(most, table);
+  return table;
+}
+
+/** Half the size, each pixel the mean light of four. Alpha counts for how much of a pixel there is. */
+function halvedPixels({ layout, bytes }: Pixels): Pixels {
+  const [width, height] = [layout.width >> 1, layout.height >> 1];
+  const { channels, depth } = layout;
+  const most = depth === 8 ? 255 : STEPS;
+  const light = lightOf(most);
+  const from = depth === 8 ? bytes : new Uint16Array(bytes.slice().buffer);
+  const out = depth === 8 ? new Uint8Array(width * height * channels) : new Uint16Array(width * height * channels);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const places = [0, 1].flatMap((j) => [0, 1].map((i) => ((2 * y + j) * layout.width + 2 * x + i) * channels));
+      const alphas = places.map((at) => (channels === 4 ? (from[at + 3] as number) / most : 1));
+      const sum = alphas.reduce((all, a) => all + a, 0);
+      const to = (y * width + x) * channels;
+      for (let c = 0; c < 3; c++) {
+        const mean = places.reduce((all, at, k) => all + (light[from[at + c] as number] as number) * (alphas[k] as number), 0) / Math.max(sum, 1e-6);
+        out[to + c] = Math.round(encode(mean) * most);
+      }
+      if (channels === 4) out[to + 3] = Math.round((sum / 4) * most);
+    }
+  const made = { ...layout, width, height };
+  return { layout: made, bytes: new Uint8Array(out.buffer, 0, width * height * bytesPerPixel(made)) };
+}
