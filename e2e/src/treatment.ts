@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { Photo, Version } from '@bexlen/server/api';
-import { nameOf, paintingsOfStack, provideStroke, type Painted, type Stack } from '@bexlen/core';
+import { nameOf, paintingsOfStack, providePicture, provideStroke, picturesOf, type Painted, type Stack } from '@bexlen/core';
 import { demo, type House } from './house';
 import { kept, type Hands } from './hands';
 import { difference, trueResult } from './truth';
@@ -43,6 +43,19 @@ async function provideStrokes(house: House, stack: Stack): Promise<void> {
   }
 }
 
+/** Gives the core the photos that a stack lays over its own, as they lie among the demo photos. */
+async function providePictures(house: House, stack: Stack): Promise<void> {
+  const { photos } = await house.get<{ photos: { id: string; name: string }[] }>('/photos');
+  for (const id of picturesOf(stack.layers)) {
+    const name = photos.find((photo) => photo.id === id)?.name ?? '';
+    const { data, info } = await sharp(demo(`${name}.jpg`))
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    providePicture(id, { layout: { width: info.width, height: info.height, depth: 8, channels: 3 }, bytes: data });
+  }
+}
+
 /**
  * Makes the file, downloads it, and compares its pixels with the core's own through the same encoder.
  * @param changed levels of 8 bits by which it differs from the original at least, on average.
@@ -58,6 +71,7 @@ export async function exportAndCompare(house: House, page: Page, hands: Hands, n
     .raw()
     .toBuffer({ resolveWithObject: true });
   await provideStrokes(house, stack);
+  await providePictures(house, stack);
   const truth = await trueResult(demo(`${name}.jpg`), stack);
   expect([made.info.width, made.info.height]).toEqual([truth.width, truth.height]);
   const raw = { width: truth.width, height: truth.height, channels: 3 } as const;

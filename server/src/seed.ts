@@ -31,15 +31,29 @@ const shelf = z.array(
 export async function seed(db: Db, folder: Folder, readers: Readers, demo: string): Promise<void> {
   if ((await allHashes(db)).size > 0) return;
   const entries = shelf.parse(JSON.parse(await fs.readFile(path.join(demo, 'shelf.json'), 'utf8')));
+  const ids = new Map<string, string>();
+  const all: { id: string; versions: NonNullable<(typeof entries)[number]['versions']> }[] = [];
   for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
     const { id } = await importPhoto(db, folder, readers, createReadStream(path.join(demo, file)), file);
     await changePhoto(db, id, { name, caption, picked });
+    ids.set(file, id);
+    all.push({ id, versions });
+  }
+  for (const { id, versions } of all)
     for (const version of versions) {
       const given =
-        'look' in version ? { ...(await lookOf(path.join(demo, version.look))), strokes: [] } : { ...version, stack: readStack(version.stack) };
+        'look' in version
+          ? { ...(await lookOf(path.join(demo, version.look))), strokes: [] }
+          : { ...version, stack: readStack(withPhotos(version.stack, ids)) };
       await addVersion(db, id, { name: given.name, steps: [{ words: 'As it came', stack: given.stack }], cursor: 0, strokes: given.strokes });
     }
-  }
+}
+
+/** A stack whose pictures name photos by their files, with the names that these have on the shelf. */
+function withPhotos(stack: unknown, ids: ReadonlyMap<string, string>): unknown {
+  return JSON.parse(JSON.stringify(stack), (key, value: unknown) =>
+    key === 'photo' && typeof value === 'string' ? (ids.get(value) ?? value) : value,
+  );
 }
 
 async function lookOf(file: string): Promise<{ name: string; stack: Stack }> {

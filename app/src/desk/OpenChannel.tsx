@@ -89,7 +89,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
           <How layer={layer} />
         </Part>
       </ScrollView>
-      <WashNote layer={layer} />
+      {!(layer.kind !== 'group' && layer.layers) && <WashNote layer={layer} />}
     </View>
   );
 }

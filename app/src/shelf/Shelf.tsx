@@ -11,7 +11,7 @@ import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { About, AboutPane } from './About';
 import { FrameOf } from './FrameOf';
 import { rowsOf } from './rows';
-import { binPhotos, importFiles, openShelf, readAbout, useShelf } from './shelf';
+import { binPhotos, importFiles, removePhotos, openShelf, readAbout, useShelf } from './shelf';
 import { Uploads } from './Uploads';
 
 const SORTS = [
@@ -39,7 +39,7 @@ function shownAs(photo: Photo): { photo: Photo; width: number; height: number } 
 
 /** All photos as a contact sheet: in their own proportions, in rows of even height. */
 export function Shelf() {
-  const { photos, state, message, binned, about } = useShelf();
+  const { photos, state, message, binned, needed, about } = useShelf();
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
   const [search, setSearch] = useState('');
@@ -121,6 +121,13 @@ export function Shelf() {
         </ScrollView>
         {wide && read && <AboutPane photo={read} onOpen={openVersion} />}
       </View>
+      {needed.length > 0 && (
+        <View style={styles.undo}>
+          <Text style={[type.label, styles.undoText]}>{message}</Text>
+          <Button label="Keep" onPress={() => useShelf.setState({ needed: [], message: '' })} />
+          <Button label="Delete all the same" onPress={() => void removePhotos(needed, true)} />
+        </View>
+      )}
       {binned.length > 0 && (
         <View style={styles.undo}>
           <Text style={[type.label, styles.undoText]}>
@@ -131,7 +138,22 @@ export function Shelf() {
       )}
       <Places here="shelf">
         {selected && selected.size > 0 ? (
-          <Button icon={Trash} label={bin ? `Take ${selected.size} back` : `Put ${selected.size} into the bin`} onPress={() => void moveSelected()} />
+          <>
+            <Button
+              icon={Trash}
+              label={bin ? `Take ${selected.size} back` : `Put ${selected.size} into the bin`}
+              onPress={() => void moveSelected()}
+            />
+            {bin && (
+              <Button
+                label={`Delete ${selected.size} for good`}
+                onPress={() => {
+                  void removePhotos(photos.filter(({ id }) => selected.has(id)));
+                  setSelected(undefined);
+                }}
+              />
+            )}
+          </>
         ) : (
           <Button strong icon={Plus} label="Import photos" onPress={() => field.current?.click()} />
         )}

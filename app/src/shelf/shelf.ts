@@ -20,11 +20,21 @@ interface ShelfState {
   readonly uploads: readonly Upload[];
   /** The photos put into the bin last, for as long as they can be taken back with one tap. */
   readonly binned: readonly Photo[];
+  /** Photos that were to be deleted for good and that others would lose. */
+  readonly needed: readonly Photo[];
   /** The photo that is read about. */
   readonly about: string | undefined;
 }
 
-export const useShelf = create<ShelfState>(() => ({ photos: [], state: 'opening', message: '', uploads: [], binned: [], about: undefined }));
+export const useShelf = create<ShelfState>(() => ({
+  photos: [],
+  state: 'opening',
+  message: '',
+  uploads: [],
+  binned: [],
+  needed: [],
+  about: undefined,
+}));
 const { setState, getState } = useShelf;
 
 export async function openShelf(): Promise<void> {
@@ -70,6 +80,22 @@ export async function changePhoto(photo: Photo, change: PhotoChange): Promise<vo
 export async function binPhotos(photos: readonly Photo[], binned: boolean): Promise<void> {
   await Promise.all(photos.map((photo) => changePhoto(photo, { binned })));
   setState({ binned: binned ? photos : [] });
+}
+
+/** Deletes photos in the bin for good. Those that others would lose stay, and are told of; they go when they are wanted gone all the same. */
+export async function removePhotos(photos: readonly Photo[], anyway = false): Promise<void> {
+  const kept: Photo[] = [];
+  const words: string[] = [];
+  for (const photo of photos) {
+    try {
+      await server.removePhoto(photo.id, anyway);
+      setState((state) => ({ photos: state.photos.filter(({ id }) => id !== photo.id) }));
+    } catch (error) {
+      kept.push(photo);
+      words.push(sentenceOf(error));
+    }
+  }
+  setState({ needed: kept, message: words.join(' ') });
 }
 
 let count = 0;

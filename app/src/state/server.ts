@@ -51,6 +51,8 @@ export const server = {
   },
   photo: (id: string): Promise<Photo> => ask(api.photo, `/photos/${id}`),
   changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),
+  /** @param anyway even where others would lose it. */
+  removePhoto: (id: string, anyway: boolean): Promise<null> => ask(z.null(), `/photos/${id}${anyway ? '?anyway=1' : ''}`, { method: 'DELETE' }),
   version: (id: string): Promise<Version> => ask(api.version, `/versions/${id}`),
   addVersion: (photoId: string, body: NewVersion): Promise<Version> => ask(api.version, `/photos/${photoId}/versions`, { method: 'POST', body }),
   keepVersion: (id: string, body: VersionChange): Promise<{ revision: number }> => ask(api.kept, `/versions/${id}`, { method: 'PUT', body }),

@@ -53,6 +53,6 @@ export function settingsOf(kind: Kind): Setting[] {
   return [setting('As shown', shown), setting('A quarter of it', shown, QUARTER), ...ends, ...options, ...variants];
 }
 
-/** Kinds that are meant to make steps: grain is one, and solarising turns tones round. */
-const STEPPED = ['grain', 'solarise'];
+/** Kinds that are meant to make steps: grain, paper and brush strokes are such, and solarising turns tones round. */
+const STEPPED = ['grain', 'solarise', 'brushwork', 'paper'];
 export const makesSteps = ({ id }: Kind): boolean => STEPPED.includes(id);

@@ -54,6 +54,16 @@ describe('deep stacks with many blurs', () => {
     expect(await fault(deep(15), layout, new Chance(3).proof(layout))).toBeUndefined();
   });
 
+  it('tell of each band of rows once, though images are written down on the way', async () => {
+    const layout = { width: 400, height: 600, depth: 8, channels: 3 } as const;
+    const memory = newMemory(true);
+    const engine = new Engine(memory, await fastKernels(memory), 1);
+    fill(engine, layout, new Chance(4).proof(layout));
+    const told: number[] = [];
+    engine.render({ stack: deep(9), format: 'rgb8', spend: true, band: 256, bandDone: (band) => told.push(band) });
+    expect([...told].sort()).toEqual([0, 1, 2]);
+  });
+
   it('take no more memory than a few images, however deep they are', async () => {
     const layout = { width: 320, height: 200, depth: 8, channels: 3 } as const;
     const bytes = async (n: number): Promise<number> => {

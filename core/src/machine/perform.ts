@@ -102,12 +102,14 @@ function store(plan: Plan, pass: StorePass, k: Kernels, pool: Pool, tables: OwnT
         k.tally(bins, machine.addressOf(tally.own), n);
         k.tally(bins + 1024, machine.addressOf(tally.beneath), n);
       }
-    const band = Math.floor((tile.y - area.y) / (pass.band ?? area.h));
-    if (pool.finished(band) === tilesInBand(pass, band, area) && pass.band) bandDone(band);
+    // Images that are written down on the way have no bands: theirs would be counted with those of the picture.
+    const band = pass.band ? Math.floor((tile.y - area.y) / pass.band) : Infinity;
+    if (pool.finished(band) === tilesInBand(pass, band, area)) bandDone(band);
   }
 }
 
 function tilesInBand({ tile, band = 0 }: StorePass, i: number, area: Rect): number {
+  if (band === 0) return -1;
   const rows = Math.min(band, area.h - i * band);
   return tileCount({ ...area, h: rows }, tile);
 }

@@ -55,7 +55,8 @@ export class Workplace {
   full(value: Value = this.route.out, machine: Scanlines = this.machine): Full {
     const { at: bytesAt, layout } = this.plan.source;
     const leaf = this.leaves.get(value);
-    if (layout.depth === 16 || layout.channels === 4) return { machine, layout };
+    // What filters of pixels read is never triples.
+    if (layout.depth === 16 || layout.channels === 4 || this.plan.numbers.includes(value)) return { machine, layout };
     if (value === PHOTO && !leaf) return { machine, layout, bytesAt };
     return leaf?.as === 'folded' && leaf.by === 'bends' ? { machine, layout, bytesAt, bendsAt: leaf.at } : { machine, layout };
   }

@@ -11,8 +11,8 @@ import { knownId } from '../http/params';
 import type { Readers } from '../images/readers';
 import { importPhoto, type Imported } from '../importer';
 import type { Db } from '../store/db';
-import { fittedFile, pixelsOnce, thumbFile } from '../store/originals';
-import { allPhotos, changePhoto, photoById, photoRow } from '../store/photos';
+import { fittedFile, forgetOriginal, pixelsOnce, thumbFile } from '../store/originals';
+import { allPhotos, changePhoto, photoById, photoRow, removePhoto } from '../store/photos';
 import { addVersion, versionById } from '../store/versions';
 
 const edge = z.object({ edge: z.coerce.number().pipe(z.union(PIXEL_EDGES.map((e) => z.literal(e)) as never)) }) as z.ZodType<{ edge: number }>;
@@ -43,7 +43,11 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
       await changePhoto(db, req.params.id, photoChange.parse(req.body));
       res.json(await photoById(db, req.params.id));
     })
-    .all(wrongMethod('GET', 'PATCH'));
+    .delete(async (req, res) => {
+      await forgetOriginal(folder, await removePhoto(db, req.params.id, req.query['anyway'] === '1'));
+      res.status(204).end();
+    })
+    .all(wrongMethod('GET', 'PATCH', 'DELETE'));
 
   router
     .route('/photos/:id/thumb')

@@ -33,6 +33,13 @@ export function pixelsOnce(folder: Folder, readers: Readers, row: Original, edge
 
 export const derivedPath = ({ derived }: Folder, hash: string, what: string): string => path.join(derived, `${hash}-${what}`);
 
+/** Removes an original and all that was made of it. */
+export async function forgetOriginal(folder: Folder, hash: string): Promise<void> {
+  await fs.rm(originalPath(folder, hash), { force: true });
+  const made = (await fs.readdir(folder.derived).catch(() => [])).filter((name) => name.startsWith(`${hash}-`));
+  await Promise.all(made.map((name) => fs.rm(path.join(folder.derived, name), { force: true })));
+}
+
 export interface Received {
   readonly file: string;
   readonly hash: string;

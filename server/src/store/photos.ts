@@ -1,5 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, emptyStack, pictureSize, rows as layerRows, kindOf, type Geometry, type Layer, type Stack } from '@bexlen/core';
+import {
+  BexlenError,
+  echoed,
+  emptyStack,
+  pictureSize,
+  picturesOf,
+  rows as layerRows,
+  kindOf,
+  type Geometry,
+  type Layer,
+  type Stack,
+} from '@bexlen/core';
 import type { Photo, PhotoChange } from '../api';
 import type { Db, Tx } from './db';
 
@@ -96,6 +107,38 @@ export async function changePhoto(db: Tx, id: string, change: PhotoChange): Prom
     [id, name, caption, picked, binned],
   );
   if (result.affectedRows === 0) throw noPhoto(id);
+}
+
+/** Versions of other photos in which a photo is laid over, in words: `Rehearsal window (Version 1)`. */
+export async function versionsWith(db: Tx, id: string): Promise<string[]> {
+  const { rows } = await db.query<{ photo: string; version: string; stack: Stack }>(
+    `SELECT p.name AS photo, v.name AS version, s.stack FROM versions v
+       JOIN steps s ON s.version_id = v.id AND s.place = v.cursor
+       JOIN photos p ON p.id = v.photo_id
+      WHERE v.photo_id <> $1 AND s.stack::text LIKE '%' || $1 || '%' ORDER BY p.name, v.name`,
+    [id],
+  );
+  return rows.filter(({ stack }) => picturesOf(stack.layers).includes(id)).map(({ photo, version }) => `${photo} (${version})`);
+}
+
+/**
+ * Removes a photo from the bin for good, with its versions and exports. Throws `conflict` where versions of other photos would lose it, unless they may; and where it
+ * is not in the bin. Returns the hash of its original, which nothing names any more.
+ */
+export async function removePhoto(db: Db, id: string, anyway: boolean): Promise<string> {
+  return db.transaction(async (tx) => {
+    const row = await photoRow(tx, id);
+    if (!row.binned) throw new BexlenError('conflict', `“${echoed(row.name)}” is not in the bin.`, 'Put it there first.');
+    const users = anyway ? [] : await versionsWith(tx, id);
+    if (users.length > 0)
+      throw new BexlenError(
+        'conflict',
+        `“${echoed(row.name)}” is laid over ${users.length === 1 ? 'another photo' : `${users.length} others`}: ${echoed(users.join(', '), 300)}.`,
+        'Without it they make no file. Choose other photos there, or delete it all the same.',
+      );
+    await tx.query('DELETE FROM photos WHERE id = $1', [id]);
+    return row.hash;
+  });
 }
 
 async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]> {
