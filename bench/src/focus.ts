@@ -2,10 +2,11 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
+import { newFocus, type Engine, type KindLayer } from '@bexlen/core';
 import { Workshop } from '@bexlen/server/workshop';
 import { exportFile } from './exports';
 import { report, side } from './timing';
-import { files, layer, photo, stackOf } from './work';
+import { files, layer, newEngine, photo, pixelsOf, stackOf } from './work';
 
 const EDGE = 6000;
 const RADIUS = 40;
@@ -41,4 +42,27 @@ export async function benchFocus(rounds: number): Promise<void> {
   }
   await workshop.close();
   await fs.rm(folder, { recursive: true });
+  for (const [width, height] of [
+    [1536, 1024],
+    [1024, 683],
+  ] as const)
+    await benchFrames(rounds + 2, width, height);
+}
+
+/** Frames of a band that is dragged over the photo, on one thread, against the same blur everywhere. */
+async function benchFrames(rounds: number, width: number, height: number): Promise<void> {
+  const bytes = await pixelsOf(width, height);
+  for (const by of ['lens', 'soft'] as const) {
+    const [moved, even] = [await newEngine(64e6), await newEngine(64e6)];
+    for (const engine of [moved, even]) engine.open({ width, height, depth: 8, channels: 3 }).set(bytes);
+    let y = 0;
+    const band = (): KindLayer => layer('band-focus', { params: { by, focus: [newFocus('band', 'b', { y: (y += 0.001) })] as never } });
+    const plain = (): KindLayer =>
+      by === 'lens'
+        ? layer('lens-blur', { params: { radius: 0.007 + (y += 1e-5), lift: 0 } })
+        : layer('blur', { params: { radius: 0.0035 + (y += 1e-5) } });
+    const frame = (engine: Engine, of: () => KindLayer) => (): void => void engine.render({ stack: stackOf(of()), format: 'screen' });
+    const { ours, plainly } = await side(rounds, { ours: frame(moved, band), plainly: frame(even, plain) });
+    report(`frame of a dragged band by ${by}, ${width} x ${height}, one thread, blurred evenly`, ours, plainly, Infinity, 1.5);
+  }
 }

@@ -19,10 +19,8 @@ import {
   type Tones,
 } from '@bexlen/core';
 import built from './built.json';
-import { Cubes } from './cubes';
 import { fetchPart, fetchPatch, fetchSketch, type PhotoFile } from './pixels';
-import { Pictures } from './pictures';
-import { Strokes } from './strokes';
+import { Supplies } from './supplies';
 
 export interface Frame {
   readonly image: ImageData;
@@ -117,9 +115,7 @@ export class Studio {
   /** How long the last whole frame took. */
   private lastMs = 0;
   private hasCoarse = false;
-  private readonly cubes: Cubes;
-  private readonly strokes: Strokes;
-  private readonly pictures: Pictures;
+  private readonly supplies: Supplies;
   /** The bytes of passing images, in turns. */
   private passing: [Uint8ClampedArray<ArrayBuffer>, Uint8ClampedArray<ArrayBuffer>] = [new Uint8ClampedArray(), new Uint8ClampedArray()];
   /** By which the work under way can be stopped. */
@@ -132,19 +128,10 @@ export class Studio {
   ) {
     this.workers = Array.from({ length: count }, () => new Worker(built.worker, { type: 'module' }));
     this.lead = this.workers[0] as Worker;
-    this.cubes = new Cubes(
-      (name, cube) => this.lead.postMessage({ type: 'cube', name, cube } satisfies ToWorker),
+    this.supplies = new Supplies(
+      (message) => this.lead.postMessage(message),
       () => this.next(),
       onFault,
-    );
-    this.pictures = new Pictures(
-      (name, pixels) => this.lead.postMessage({ type: 'picture', name, pixels } satisfies ToWorker),
-      () => this.next(),
-      onNotice,
-    );
-    this.strokes = new Strokes(
-      (strokes) => this.lead.postMessage({ type: 'strokes', strokes } satisfies ToWorker),
-      () => this.next(),
       onNotice,
     );
     this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
@@ -183,7 +170,7 @@ export class Studio {
       ['small', SMALL_EDGE],
       ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
     ];
-    this.pictures.edge = edge;
+    this.supplies.fittedTo(edge);
     const sketch = fetchSketch(photo, signal);
     const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await fetchPatch(photo, geometry, most, signal)) })));
     this.lead.postMessage({ type: 'sketch', sketch: await sketch } satisfies ToWorker);
@@ -294,8 +281,7 @@ export class Studio {
     if (this.busy) return;
     const wishes = [this.paintWish, this.photoWish, this.maskWish, this.detailWish, ...this.smallWishes];
     const stacks = wishes.flatMap((wish) => (wish ? [wish.stack] : []));
-    // Both are sent for at once.
-    if (![this.cubes.ready(stacks), this.strokes.ready(stacks), this.pictures.ready(stacks)].every(Boolean)) return;
+    if (!this.supplies.ready(stacks)) return;
     const paint = this.paintWish;
     if (paint) {
       this.paintWish = undefined;
