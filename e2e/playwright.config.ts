@@ -15,7 +15,7 @@ const args = [
 export default defineConfig({
   testDir: 'src',
   testMatch: '*.story.ts',
-  workers: 1,
+  workers: 2,
   fullyParallel: false,
   timeout: 90_000,
   expect: { timeout: 15_000 },

@@ -106,3 +106,46 @@ describe('check and kinds', () => {
   });
   it('list kinds with their parameters', () => expect(run('kinds').out).toMatch(/grain[\s\S]*size\s+4 to 80 \(16\)/));
 });
+
+describe('a look that lays another photo over', () => {
+  const look = (photo: string): string =>
+    JSON.stringify({
+      look: 3,
+      name: 'Over',
+      layers: [{ kind: 'picture', name: 'Sky', params: { photo, size: 0.5, aspect: 1 }, layers: [{ kind: 'levels' }] }],
+    });
+  beforeAll(async () => {
+    await sharp({ create: { width: 90, height: 90, channels: 3, background: { r: 200, g: 40, b: 30 } } })
+      .png()
+      .toFile(at('looks-red.png'));
+    fs.writeFileSync(at('over.json'), look('looks-red.png'));
+    fs.writeFileSync(at('slot.json'), look(''));
+  });
+  const middle = async (file: string): Promise<number[]> => {
+    const data = await sharp(at(file)).removeAlpha().raw().toBuffer();
+    const i = 3 * ((height / 2) * width + width / 2);
+    return [...data.subarray(i, i + 3)];
+  };
+
+  it.each([
+    ['that lies beside it', ['--look', 'over.json']],
+    ['that is given', ['--look', 'slot.json', '--picture', 'looks-red.png']],
+  ])('shows the one %s, and only where it lies', async (_, args) => {
+    expect(run('render', 'photo.png', ...args, '-o', 'over.png').code).toBe(0);
+    const [r = 0, g = 0, b = 0] = await middle('over.png');
+    expect([Math.abs(r - 200), Math.abs(g - 40), Math.abs(b - 30)].every((off) => off <= 1)).toBe(true);
+    const corner = await sharp(at('over.png')).extract({ left: 0, top: 0, width: 20, height: 20 }).raw().toBuffer();
+    expect(corner).toEqual(await sharp(at('photo.png')).extract({ left: 0, top: 0, width: 20, height: 20 }).raw().toBuffer());
+  });
+
+  it('asks for one where none is said, and tells which cannot be read', () => {
+    expect(run('render', 'photo.png', '--look', 'slot.json', '-o', 'x.png')).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/“Sky” shows a photo\. Give it with --picture\./) as string,
+    });
+    expect(run('render', 'photo.png', '--look', 'slot.json', '--picture', 'none.png', '-o', 'x.png')).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/none\.png, the photo of “Sky”, cannot be read/) as string,
+    });
+  });
+});

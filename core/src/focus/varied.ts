@@ -22,10 +22,15 @@ interface Lamps {
 
 export const byGaussian: Blurring = { by: gaussian, ratio: 2 };
 
+/** Under so many pixels nobody tells two discs apart: there levels may stand further from each other. */
+const SMALL_PX = 12;
+const SMALL_RATIO = 2;
+
 /** Blurs from the least to the most, in pixels. */
 export function levelsTo(mostPx: number, ratio: number): number[] {
   const levels = [mostPx];
-  while ((levels[0] as number) > LEAST_PX * ratio && levels.length < MOST_LEVELS) levels.unshift((levels[0] as number) / ratio);
+  const next = (px: number): number => px / (px <= SMALL_PX ? Math.max(SMALL_RATIO, ratio) : ratio);
+  while ((levels[0] as number) > LEAST_PX * SMALL_RATIO && levels.length < MOST_LEVELS) levels.unshift(next(levels[0] as number));
   return levels;
 }
 

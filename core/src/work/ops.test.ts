@@ -26,7 +26,8 @@ describe.each(Object.keys(ops) as OpId[])('the loop %s', (id) => {
     const ones = await given(id, kernels, () => 1);
     const some = await given(id, kernels, (i) => (1 + (i % 5)) / 8);
     // What gives colours leaves alpha as it is: else the fourth number would be lost where there is none.
-    if (gives === 'colour' && takes.some((content) => content === 'colour')) expect(some.map(([, , , a]) => a)).toEqual(Array.from({ length: N }, (__, i) => (1 + (i % 5)) / 8));
+    if (gives === 'colour' && takes.some((content) => content === 'colour'))
+      expect(some.map(([, , , a]) => a)).toEqual(Array.from({ length: N }, (__, i) => (1 + (i % 5)) / 8));
     // What takes colours does not look at alpha.
     if (takes.every((content) => content === 'colour') && !premultiplied)
       expect(some.map((v) => v.slice(0, 3))).toEqual(ones.map((v) => v.slice(0, 3)));
