@@ -244,12 +244,8 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
       if (asked) watched = { own: value, beneath: image.value };
       if (!live) return image;
       const covers = brings(layer);
-      const lands =
-        covers && mask !== undefined && weight !== undefined
-          ? point('both', [weight, mask])
-          : covers || (layer.masked && mask !== undefined)
-            ? weight
-            : mask;
+      const spread = covers || (layer.masked && mask !== undefined) ? weight : mask;
+      const lands = covers && mask !== undefined && weight !== undefined ? point('both', [weight, mask]) : spread;
       return {
         value: mix(image.value, value, layer, lands),
         ...(image.weight !== undefined && (covers ? { weight: image.weight } : furthest(image, { value, ...(weight !== undefined && { weight }) }))),
@@ -300,15 +296,17 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
     );
     return scaled(name ? lightMap(name, place, nothing(place)) : nothing(place), GREY_A_STOP, 0.5);
   }
+  /** What the first layer inside another one reads: what lies beneath that, or the pixels that it brings. */
+  function firstIn(holder: Layer, beneath: Read): Read {
+    return brings(holder) && hasPicture(holder) ? resultOf({ ...holder, layers: [] } as Layer, beneath) : beneath;
+  }
   function beneathOf(id: string): Value {
     const below = (layers: readonly Layer[], from: Read): Read | undefined => {
       for (const [i, layer] of layers.entries()) {
         const before = (): Read => through(layers.slice(0, i), from);
         if (layer.id === id) return before();
         const holder = layer.layers && allLayers(layer.layers).some((other) => other.id === id) ? layer : undefined;
-        const from2 = (): Read =>
-          holder && brings(holder) && holder.kind !== 'group' && hasPicture(holder) ? resultOf({ ...holder, layers: [] }, before()) : before();
-        const inside = holder?.layers && below(holder.layers, from2());
+        const inside = holder?.layers && below(holder.layers, firstIn(holder, before()));
         if (inside) return inside;
       }
       return undefined;
