@@ -2,7 +2,8 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { newFocus, type Engine, type KindLayer } from '@bexlen/core';
+import { instantiate, newFocus, newMemory, type Engine, type KindLayer } from '@bexlen/core';
+import { aperture, apertureKernel, apertureNumbers, round } from '@bexlen/core/work/filters/aperture';
 import { Workshop } from '@bexlen/server/workshop';
 import { exportFile } from './exports';
 import { report, side } from './timing';
@@ -42,11 +43,52 @@ export async function benchFocus(rounds: number): Promise<void> {
   }
   await workshop.close();
   await fs.rm(folder, { recursive: true });
+  await benchAgainstSum(rounds);
   for (const [width, height] of [
     [1536, 1024],
     [1024, 683],
   ] as const)
     await benchFrames(rounds + 2, width, height);
+}
+
+/** A pixel behind a lens: by the compiled loop on a square, and by the plain sum over the opening on a crop of it. */
+async function benchAgainstSum(rounds: number): Promise<void> {
+  const [n, crop] = [512, 64];
+  const memory = newMemory(true);
+  const kernels = await instantiate(await WebAssembly.compile(await fs.readFile(files.kernels)), memory);
+  const numbers = apertureNumbers(round(RADIUS));
+  const table = aperture.table(numbers, 1);
+  const image = 1 << 20;
+  const made = image + n * n * 16 + 4096;
+  const tableAt = made + n * n * 16 + 4096;
+  const scratch = tableAt + table.byteLength + 4096;
+  memory.grow(Math.ceil((scratch + aperture.scratch(n, n)) / 65536));
+  const floats = new Float32Array(memory.buffer);
+  floats.set(table, tableAt / 4);
+  const pixels = floats.subarray(image / 4, image / 4 + n * n * 4);
+  pixels.forEach((_, i) => (pixels[i] = (i % 97) / 97));
+  const { reach, shares } = apertureKernel(round(RADIUS));
+  const bySum = (): void => {
+    const side = 2 * reach + 1;
+    for (let y = 0; y < crop; y++)
+      for (let x = 0; x < crop; x++) {
+        let [r, g, b] = [0, 0, 0];
+        for (let j = 0; j < side; j++)
+          for (let i = 0; i < side; i++) {
+            const share = shares[j * side + i] as number;
+            const at = 4 * ((y + j) * n + x + i);
+            r += share * (pixels[at] as number);
+            g += share * (pixels[at + 1] as number);
+            b += share * (pixels[at + 2] as number);
+          }
+        floats.set([r, g, b, 1], made / 4 + 4 * (y * n + x));
+      }
+  };
+  const run = aperture.bind(kernels);
+  const whole = { left: 0, top: 0, cols: n, rows: n };
+  const times = await side(rounds, { ours: () => run(made, image, n, n, whole, 0, 0, tableAt, scratch), bySum });
+  const each = (ms: number, across: number): string => `${((ms * 1e6) / (across * across)).toFixed(0)} ns`;
+  console.log(`lens of radius ${RADIUS} px, a pixel: ${each(times.ours.median, n)}, by the sum over the opening ${each(times.bySum.median, crop)}`);
 }
 
 /** Frames of a band that is dragged over the photo, on one thread, against the same blur everywhere. */
