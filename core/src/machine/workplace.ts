@@ -2,7 +2,7 @@ import { PIXEL, type Kernels } from '../pixels/kernels';
 import { grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { filterOf } from '../work/filters';
-import { PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
+import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
 import { rowBytes, sizeOf, vectorsOf } from './pixel-format';
 import { HALVING_LINES, halfRows, type Full } from './halving';
 import { keepAlive } from './keep-alive';
@@ -72,21 +72,22 @@ export class Workplace {
     this.machine.begin(area.y + area.h);
     const areas = localAreas(this.route, area, layout);
     keepAlive(this.kernels, 'local areas', areas, area);
+    const inputs = new Map(this.benches.map(({ blur }) => [blur, inputArea(blur, areas.get(blur.to) ?? area, layout)]));
     let top = this.tileScratch;
+    // What filters read lies behind all that is made, one in the place of the other.
+    const room = [...inputs].reduce((at, [blur, input]) => at + localBytes(blur, input), top);
     for (const { blur, machine } of this.benches) {
-      const rect = areas.get(blur.to);
-      if (!rect) continue;
-      const input = inputArea(blur, rect, layout);
-      this.leaves.set(blur.to, this.blurred(blur, machine, input, top));
+      const input = inputs.get(blur) as Rect;
+      this.leaves.set(blur.to, this.blurred(blur, machine, input, top, room));
       top += localBytes(blur, input);
     }
   }
 
   /** The image blurred in a rectangle, of which all is true but a rim of the filter's radius inside the picture. */
-  private blurred(blur: LocalBlur, machine: Scanlines, r: Rect, at: number): Leaf {
+  private blurred(blur: LocalBlur, machine: Scanlines, r: Rect, at: number, room: number): Leaf {
     const { factor, origin, weights } = blur;
     machine.begin(r.y + r.h + OVERHANG);
-    if (blur.filter) return this.filtered(blur, blur.filter, machine, r, at);
+    if (blur.filter) return this.filtered(blur, blur.filter, machine, r, at, room);
     if (factor === 1) {
       const { pixelFormat } = blur;
       const rows = this.fullRows(machine, r);
@@ -102,18 +103,17 @@ export class Workplace {
     return { as: 'half', pixelFormat: blur.pixelFormat, x: r.x, y: r.y, at, width, height, origin, weights };
   }
 
-  /** The same by a filter of pixels: what it reads is made whole first. */
-  private filtered(blur: LocalBlur, name: string, machine: Scanlines, r: Rect, at: number): Leaf {
+  /** The same by a filter of pixels: what it reads is made whole first, at `input`, with the filter's own scratch behind it. */
+  private filtered(blur: LocalBlur, name: string, machine: Scanlines, r: Rect, at: number, input: number): Leaf {
     const { factor, origin, weights, taps, radius } = blur;
     const k = this.kernels;
     const half = factor === 2;
     const [width, height] = half ? [halved(r.w), halved(r.h)] : [r.w, r.h];
-    const input = at + (width * height + 8) * PIXEL;
     const from = half ? halfRows({ machine, layout: this.plan.source.layout }, k, this.lines, r.x / 2, width, 'firm') : undefined;
     const rows: Rows = from ? { triples: from.triples, put: (j, to) => from.put(r.y / 2 + j, to) } : this.fullRows(machine, r);
     keepAlive(k, 'filtered', rows, from, r);
     for (let y = 0; y < height; y++) rows.put(y, input + y * width * PIXEL);
-    const scratch = input + (width * height + 8) * PIXEL;
+    const scratch = input + (width * height + 16) * PIXEL;
     const { layout } = this.plan.source;
     // Where the rectangle does not end at the picture's border, its rim cannot be told and is left out.
     const [left, top] = [r.x === 0 ? 0 : radius, r.y === 0 ? 0 : radius];
@@ -187,31 +187,61 @@ function inputArea(blur: LocalBlur, area: Rect, layout: { width: number; height:
   return { x, y, w: r.x + r.w - x, h: r.y + r.h - y };
 }
 
+/** For each local blur: the later ones that are made from it, and whether the route's own value is. */
+function readersOf({ locals, steps, out }: Route): Map<LocalBlur, { readonly later: readonly LocalBlur[]; readonly last: boolean }> {
+  const reads = (all: readonly Step[], value: Value): ReadonlySet<Value> => new Set([value, ...all.flatMap(inputsOf)]);
+  const own = reads(steps, out);
+  const each = locals.map((blur) => ({ blur, reads: reads(blur.steps, blur.from) }));
+  return new Map(
+    locals.map((blur, i) => {
+      const later = each.slice(i + 1).flatMap((other) => (other.reads.has(blur.to) ? [other.blur] : []));
+      return [blur, { later, last: own.has(blur.to) || later.length === 0 }];
+    }),
+  );
+}
+
 /** Where each local blur is needed, for an area of the route's output. */
 function localAreas(route: Route, area: Rect, layout: { width: number; height: number }): Map<Value, Rect> {
   const areas = new Map<Value, Rect>();
-  let next = area;
+  const readers = readersOf(route);
   for (const blur of [...route.locals].reverse()) {
-    areas.set(blur.to, next);
-    next = grown(inputArea(blur, next, layout), OVERHANG, layout);
+    const { later = [], last = true } = readers.get(blur) ?? {};
+    const wanted = later.map((other) => grown(inputArea(other, areas.get(other.to) ?? area, layout), OVERHANG, layout));
+    areas.set(blur.to, [...(last ? [area] : []), ...wanted].reduce(around));
   }
   return areas;
+}
+
+/** The least rectangle that holds two. */
+function around(a: Rect, b: Rect): Rect {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
+  return { x, y, w: Math.max(a.x + a.w, b.x + b.w) - x, h: Math.max(a.y + a.h, b.y + b.h) - y };
 }
 
 /** Room for a blurred image, and for the rows that are being filtered down. */
 function localBytes({ factor, radius, filter }: LocalBlur, { w, h }: Pick<Rect, 'w' | 'h'>): number {
   const [width, height] = factor === 1 ? [w, h] : [halved(w), halved(h)];
-  if (filter) return 2 * (width * height + 16) * PIXEL + filterOf(filter).scratch(width, height);
+  if (filter) return (width * height + 16) * PIXEL;
   return (width * height + 8 + width * (BLOCK + 2 * radius + 1) + 64) * PIXEL;
+}
+
+/** Room for what a filter reads, and its own scratch. */
+function filterBytes({ factor, filter }: LocalBlur, { w, h }: Pick<Rect, 'w' | 'h'>): number {
+  const [width, height] = factor === 1 ? [w, h] : [halved(w), halved(h)];
+  return filter ? (width * height + 16) * PIXEL + filterOf(filter).scratch(width, height) : 0;
 }
 
 /** Sizes of what local blurs read at most, for tiles of a size, the last one first. */
 function inputSizes(route: Route, tile: TileSize): { blur: LocalBlur; w: number; h: number }[] {
-  let { width: w, height: h } = tile;
-  return [...route.locals].reverse().map((blur) => {
+  const readers = readersOf(route);
+  const sizes = new Map<LocalBlur, { blur: LocalBlur; w: number; h: number }>();
+  for (const blur of [...route.locals].reverse()) {
+    const { later = [], last = true } = readers.get(blur) ?? {};
+    const wanted = [...(last ? [{ w: tile.width, h: tile.height }] : []), ...later.flatMap((other) => sizes.get(other) ?? [])];
     const rim = 2 * (rimOf(blur) + OVERHANG) + 2;
-    return { blur, w: (w += rim), h: (h += rim) };
-  });
+    sizes.set(blur, { blur, w: Math.max(...wanted.map(({ w }) => w)) + rim, h: Math.max(...wanted.map(({ h }) => h)) + rim });
+  }
+  return [...sizes.values()];
 }
 
 /** Scratch lines that one part needs: those of a reduction, one of the picture, or those of a filter with what it is halved from. */
@@ -233,6 +263,8 @@ const partsOf = ({ steps, out, locals }: Route): { steps: readonly Step[]; out: 
 /** Scratch that one part needs for a route over tiles of a size, besides its tables. `reducing` is what a filter needs when all tiles are made. */
 export function scratchBytes(route: Route, tile: TileSize, layout: Layout, reducing = 0): number {
   const machines = partsOf(route).reduce((sum, { steps, out }) => sum + Scanlines.bytes(steps, out), 0);
-  const locals = inputSizes(route, tile).reduce((sum, { blur, w, h }) => sum + localBytes(blur, { w, h }), 0);
+  const sizes = inputSizes(route, tile);
+  const filters = Math.max(0, ...sizes.map(({ blur, w, h }) => filterBytes(blur, { w, h })));
+  const locals = sizes.reduce((sum, { blur, w, h }) => sum + localBytes(blur, { w, h }), filters);
   return machines + lineBytes(route, tile, layout) + Math.max(locals, makingBytes(route), reducing);
 }
