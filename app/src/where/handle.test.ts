@@ -1,16 +1,19 @@
 import fc from 'fast-check';
-import { kindOf, kinds, partKindOf, partKinds, type Handle } from '@bexlen/core';
+import { focusShapeOf, focusShapes, kindOf, kinds, partKindOf, partKinds, type Handle } from '@bexlen/core';
 import { dragged, drawn, taken, type Numbers } from './handle';
 
 const numbersOf = (params: Readonly<Record<string, { readonly type: string; readonly at: unknown }>>): Numbers =>
   Object.fromEntries(Object.entries(params).flatMap(([name, { type, at }]) => (type === 'number' ? [[name, at as number]] : [])));
-const all: [string, Handle, Numbers][] = [...partKinds.map(({ id }) => partKindOf(id)), ...kinds.map(({ id }) => kindOf(id))].flatMap(
-  ({ id, handle, params }): [string, Handle, Numbers][] => (handle && handle.shape !== 'spot' ? [[id, handle, numbersOf(params)]] : []),
-);
+const all: [string, Handle, Numbers][] = [
+  ...partKinds.map(({ id }) => partKindOf(id)),
+  ...kinds.map(({ id }) => kindOf(id)),
+  ...focusShapes.map(({ id }) => focusShapeOf(id)),
+].flatMap(({ id, handle, params }): [string, Handle, Numbers][] => (handle && handle.shape !== 'spot' ? [[id, handle, numbersOf(params)]] : []));
 
 describe.each(all)('the handle of %s', (_, handle, values) => {
   it('names only params that are there', () => {
-    for (const [key, name] of Object.entries(handle)) if (key !== 'shape' && typeof name === 'string') expect(values[name]).toBeDefined();
+    for (const [key, name] of Object.entries(handle))
+      if (key !== 'shape' && key !== 'ends' && typeof name === 'string') expect(values[name]).toBeDefined();
   });
   it('takes each grip where it is drawn, and a drag brings it to the finger', () => {
     for (const grip of drawn(handle, values).grips) {
@@ -29,13 +32,15 @@ describe.each(all)('the handle of %s', (_, handle, values) => {
         expect((moved['y'] as number) - (values['y'] as number)).toBeCloseTo(dy, 9);
       }),
     );
+    // A place alone has no way to turn.
+    if (handle.shape === 'point') return;
     const { x = 0, y = 0 } = values;
     const turned = dragged(handle, 'turn', values, { x: x + 3, y }, { x, y: y + 3 });
     const by = ((turned['angle'] as number) - (values['angle'] as number) + 360) % 360;
     expect(by).toBeCloseTo(90, 6);
   });
   it('turns from anywhere outside, and keeps finite', () => {
-    expect(taken(handle, values, { x: 40, y: 40 }, 0.01)).toBe('turn');
+    expect(taken(handle, values, { x: 40, y: 40 }, 0.01)).toBe(handle.shape === 'point' ? 'move' : 'turn');
     for (const grip of [...drawn(handle, values).grips.map(({ id }) => id), 'both', 'turn', 'inner'])
       for (const value of Object.values(dragged(handle, grip, values, { x: 0.2, y: 0.1 }, { x: values['x'] as number, y: values['y'] as number })))
         expect(Number.isFinite(value)).toBe(true);
