@@ -78,8 +78,9 @@ test('the page’s workers make what the server makes, for every kind and every 
       expect(most, JSON.stringify(stack.layers[0])).toBeLessThanOrEqual(1e-6);
       if (here.some((v, k) => k % 4 < 3 && Math.abs(v - (untouched[(k >> 2) * 3 + (k % 4)] as number)) > 0.002)) changed++;
     });
-    // All do something to this picture but a table that has no file, light by hand without a stroke, and a blur in Outdo, which keeps what is no further off than twice.
-    expect(changed).toBeGreaterThanOrEqual(stacks.length - 3);
+    // All do something to this picture but a table that has no file, light by hand without a stroke, a picture without a photo, a brush under half a pixel wide, and a
+    // blur in Outdo, which keeps what is no further off than twice.
+    expect(changed).toBeGreaterThanOrEqual(stacks.length - 5);
   } finally {
     await house.close();
   }
