@@ -45,7 +45,7 @@ export type {
 export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './masks/curve';
 export { openGate, type Gate, type GateSide } from './masks/gate';
 export { decode, encode, hexOf } from './pixels/colour';
-export { byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } from './pixels/picture';
+export { around, byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } from './pixels/picture';
 export { instantiate, newMemory, type Kernels } from './pixels/kernels';
 export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, toPhoto, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
 export * from './geometry/crop';

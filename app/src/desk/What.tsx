@@ -108,7 +108,7 @@ function Editor({ layer, name, param, wheeled, onStrip }: EditorProps) {
   if (param.type === 'curve') return <CurveEditor layer={layer} name={name} param={param} curve={value as Curve} />;
   if (param.type === 'file') return <FileEditor layer={layer} name={name} param={param} value={String(value)} />;
   if (param.type === 'photo') return <PictureBoard layer={layer} name={name} value={String(value)} />;
-  if (param.type === 'focus') return <FocusBoard layer={layer} name={name} param={param} all={value as readonly Focus[]} />;
+  if (param.type === 'focus') return <FocusBoard layer={layer} param={param} all={value as readonly Focus[]} />;
   if (param.type === 'choice' && param.listed) return <Listed layer={layer} name={name} param={param} value={String(value)} />;
   if (param.type === 'choice')
     return param.options.length > MOST_OPTIONS ? null : (

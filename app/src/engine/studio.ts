@@ -1,4 +1,5 @@
 import {
+  around,
   control,
   copies,
   fitted,
@@ -361,12 +362,6 @@ export class Studio {
     if (message.type === 'failed') this.onFault(message.message);
     this.busy?.(message);
   }
-}
-
-/** The least rectangle that holds two. */
-function around(a: Rect, b: Rect): Rect {
-  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
-  return { x, y, w: Math.max(a.x + a.w, b.x + b.w) - x, h: Math.max(a.y + a.h, b.y + b.h) - y };
 }
 
 /** Whether workers can share memory: the page must be isolated, and the browser must have it, which is not the same everywhere. */

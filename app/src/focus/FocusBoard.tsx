@@ -14,7 +14,7 @@ const PLACES = new Set(['x', 'y']);
 const SIDES = new Set(['left', 'below', 'above']);
 
 /** What is in focus: each band, oval and pin as a chip, the controls of the chosen one, and a plus for each. */
-export function FocusBoard({ layer, param, all }: { layer: KindLayer; name: string; param: FocusParam; all: readonly Focus[] }) {
+export function FocusBoard({ layer, param, all }: { layer: KindLayer; param: FocusParam; all: readonly Focus[] }) {
   const chosen = chosenOf(
     all,
     useWhere((state) => state.focus),

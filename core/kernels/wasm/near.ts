@@ -3,7 +3,7 @@
  * as `s` and another one. Of it `cols` pixels from `left` on are made of `rows` rows from `top` on.
  */
 // @ts-nocheck
-import { add, div, f, held, least, luma, most, mul, px, put, splat, sub } from './lanes';
+import { add, f, held, luma, most, mul, nth, px, put, splat, sub } from './lanes';
 import { firAcross, firDown } from './blur';
 
 /* A transform by fours: numbers of an image are complex, a real and an imaginary vector, 32 bytes. Twiddles are (cos, sin) of 2 pi i / n. */
@@ -197,13 +197,6 @@ export function relief(d: usize, s: usize, w: i32, h: i32, left: i32, top: i32, 
   return mul(z, z);
 }
 
-@inline function lane(w: v128, i: i32): v128 {
-  if (i == 0) return v128.shuffle<i32>(w, w, 0, 0, 0, 0);
-  if (i == 1) return v128.shuffle<i32>(w, w, 1, 1, 1, 1);
-  if (i == 2) return v128.shuffle<i32>(w, w, 2, 2, 2, 2);
-  return v128.shuffle<i32>(w, w, 3, 3, 3, 3);
-}
-
 /** How even a sector is, 0..1, from its sums of values and of squares. */
 @inline function evenness(m: v128, q: v128, weight: f32, hardness: f32): f32 {
   const by = splat(<f32>1 / max<f32>(weight, <f32>1e-12)), mean = mul(m, by), e: f32 = hardness * three(f32x4.abs(sub(mul(q, by), mul(mean, mean)))), e2: f32 = e * e;
@@ -250,14 +243,14 @@ export function painterly(d: usize, s: usize, w: i32, h: i32, left: i32, top: i3
             const z: f32 = <f32>1 - <f32>0.390625 * r2, z2: f32 = z * z, z4: f32 = z2 * z2, g = splat(z4 * z4 / max<f32>(sum, <f32>1e-12));
             a = mul(a, g); b = mul(b, g);
             wa = add(wa, a); wb = add(wb, b);
-            let k = lane(a, 0); m0 = add(m0, mul(c, k)); q0 = add(q0, mul(cc, k));
-            k = lane(a, 1); m1 = add(m1, mul(c, k)); q1 = add(q1, mul(cc, k));
-            k = lane(a, 2); m2 = add(m2, mul(c, k)); q2 = add(q2, mul(cc, k));
-            k = lane(a, 3); m3 = add(m3, mul(c, k)); q3 = add(q3, mul(cc, k));
-            k = lane(b, 0); m4 = add(m4, mul(c, k)); q4 = add(q4, mul(cc, k));
-            k = lane(b, 1); m5 = add(m5, mul(c, k)); q5 = add(q5, mul(cc, k));
-            k = lane(b, 2); m6 = add(m6, mul(c, k)); q6 = add(q6, mul(cc, k));
-            k = lane(b, 3); m7 = add(m7, mul(c, k)); q7 = add(q7, mul(cc, k));
+            let k = nth(a, 0); m0 = add(m0, mul(c, k)); q0 = add(q0, mul(cc, k));
+            k = nth(a, 1); m1 = add(m1, mul(c, k)); q1 = add(q1, mul(cc, k));
+            k = nth(a, 2); m2 = add(m2, mul(c, k)); q2 = add(q2, mul(cc, k));
+            k = nth(a, 3); m3 = add(m3, mul(c, k)); q3 = add(q3, mul(cc, k));
+            k = nth(b, 0); m4 = add(m4, mul(c, k)); q4 = add(q4, mul(cc, k));
+            k = nth(b, 1); m5 = add(m5, mul(c, k)); q5 = add(q5, mul(cc, k));
+            k = nth(b, 2); m6 = add(m6, mul(c, k)); q6 = add(q6, mul(cc, k));
+            k = nth(b, 3); m7 = add(m7, mul(c, k)); q7 = add(q7, mul(cc, k));
           }
         } while (++i <= bx);
       } while (++j <= by);

@@ -10,7 +10,7 @@ const LENS_RATIO = 1.6;
 /** A Gaussian of this share of a disc's radius spreads as far. */
 const SPREAD = 0.5;
 
-const params = (at: readonly Focus[], contrast: number, saturation: number) => ({
+const params = (at: readonly Focus[]) => ({
   radius: blurRadius(0.007),
   focus: focuses(at),
   by: choice('Blurred by', [
@@ -25,8 +25,8 @@ const params = (at: readonly Focus[], contrast: number, saturation: number) => (
     { id: 'both', label: 'To both sides' },
   ]),
   way: angle({ label: 'Stretched along', min: -180, max: 180 }),
-  contrast: percent({ label: 'Contrast', min: -0.5, max: 1, at: contrast }),
-  saturation: percent({ label: 'Saturation', min: -1, max: 1, at: saturation }),
+  contrast: percent({ label: 'Contrast', min: -0.5, max: 1 }),
+  saturation: percent({ label: 'Saturation', min: -1, max: 1 }),
 });
 type FocusParams = ReturnType<typeof params>;
 
@@ -59,7 +59,7 @@ const focusKind = <const Id extends string>(
     ...kind,
     family: 'focus',
     space: 'linear',
-    params: params(at, 0, 0),
+    params: params(at),
     variants,
     map: ({ focus }, place) => blurMap(focus, place),
     work,

@@ -1,4 +1,3 @@
-import { apertureNumbers } from '../work/filters/aperture';
 import { angle, defineKind, listed, percent } from './define';
 import { blurRadius, lensParams, lifted, softened, through } from './lens';
 
@@ -45,7 +44,6 @@ export const lensBlur = defineKind({
       sweepDeg: 0,
       both: false,
     };
-    const blurred = through(lifted(read, lift, threshold), shape);
-    return radius === 0 || apertureNumbers(shape)[0] === 0 ? read : softened(blurred, lift);
+    return radius === 0 ? read : softened(through(lifted(read, lift, threshold), shape), lift);
   },
 });

@@ -1,5 +1,5 @@
 import { PIXEL, type Kernels } from '../pixels/kernels';
-import { grown, type Layout, type Rect } from '../pixels/picture';
+import { around, grown, type Layout, type Rect } from '../pixels/picture';
 import { halved } from '../pixels/pyramid';
 import { filterOf } from '../work/filters';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../stack/program';
@@ -210,12 +210,6 @@ function localAreas(route: Route, area: Rect, layout: { width: number; height: n
     areas.set(blur.to, [...(last ? [area] : []), ...wanted].reduce(around));
   }
   return areas;
-}
-
-/** The least rectangle that holds two. */
-function around(a: Rect, b: Rect): Rect {
-  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
-  return { x, y, w: Math.max(a.x + a.w, b.x + b.w) - x, h: Math.max(a.y + a.h, b.y + b.h) - y };
 }
 
 /** Room for a blurred image, and for the rows that are being filtered down. */

@@ -32,3 +32,9 @@ export function fitted({ width, height }: Pick<Layout, 'width' | 'height'>, edge
   const scale = Math.min(1, edge / Math.max(width, height));
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
+
+/** The least rectangle that holds two. */
+export function around(a: Rect, b: Rect): Rect {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
+  return { x, y, w: Math.max(a.x + a.w, b.x + b.w) - x, h: Math.max(a.y + a.h, b.y + b.h) - y };
+}

@@ -12,6 +12,10 @@ export function gaussianTaps(sigma: number): Float32Array {
   return Float32Array.from(taps, (t) => t / sum);
 }
 
+/** The variance that halving down to a factor and growing back add, in pixels of the small image: see `pyramidFor`. */
+export const reducingVariance = (factor: number): number =>
+  factor === 1 ? 0 : ((5 * (factor * factor - 1)) / 12 - (factor >= 4 ? 0.5 : 0) - (factor >= 8 ? 2 : 0)) / (factor * factor) + 1 / 3;
+
 export interface Pyramid {
   /** How many times smaller the blurred image is: a power of two; 1 means a direct filter. */
   readonly factor: number;
@@ -33,8 +37,7 @@ export function pyramidFor(sigma: number): Pyramid {
   let factor = 1;
   let small = sigma;
   for (let d = 2; d <= MOST_FACTOR; d *= 2) {
-    const halving = (5 * (d * d - 1)) / 12 - (d >= 4 ? 0.5 : 0) - (d >= 8 ? 2 : 0);
-    const variance = (sigma * sigma - halving) / (d * d) - 1 / 3;
+    const variance = (sigma * sigma) / (d * d) - reducingVariance(d);
     if (variance < LEAST_SIGMA * LEAST_SIGMA) break;
     factor = d;
     small = Math.sqrt(variance);

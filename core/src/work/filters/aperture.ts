@@ -1,5 +1,6 @@
 import { spectrumOf } from '../../pixels/fourier';
-import { reducingVariance, type Filter } from './filter';
+import { reducingVariance } from '../../pixels/pyramid';
+import type { Filter } from './filter';
 
 /** The opening of a lens, whose shape a point of light out of focus takes. */
 export interface Aperture {

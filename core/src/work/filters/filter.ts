@@ -37,7 +37,3 @@ export interface Filter {
   readonly cost: number;
   readonly bind: (k: Kernels) => Filtered;
 }
-
-/** The variance that reducing by a factor and growing back add, in pixels of the small image: see `pyramidFor`. */
-export const reducingVariance = (factor: number): number =>
-  factor === 1 ? 0 : ((5 * (factor * factor - 1)) / 12 - (factor >= 4 ? 0.5 : 0) - (factor >= 8 ? 2 : 0)) / (factor * factor) + 1 / 3;

@@ -13,4 +13,4 @@ export function filterOf(id: string): Filter {
   return filter;
 }
 
-export { reducingVariance, type Filter, type Filtered, type Filtering } from './filter';
+export type { Filter, Filtered, Filtering } from './filter';
