@@ -97,7 +97,7 @@ await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/worker.ts'], at('app/src/engine/built.json'), workers);
 fonts();
 if (!process.argv.includes('--no-app'))
-  await step('app', ['core/src', 'core/kernels/reference', 'server/src/api.ts', 'app'], at('app/dist/index.html'), () =>
+  await step('app', ['core/src', 'core/kernels/reference', 'server/src/api', 'app'], at('app/dist/index.html'), () =>
     run(process.execPath, [at('node_modules/expo/bin/cli'), 'export', '--platform', 'web'], {
       cwd: at('app'),
       env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1', NODE_ENV: 'production' },

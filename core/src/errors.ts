@@ -13,6 +13,7 @@ export type FaultCode =
   | 'no-picture'
   | 'unsupported-format'
   | 'damaged-picture'
+  | 'damaged-file'
   | 'too-many-pixels'
   | 'bad-version'
   | 'disk-full'

@@ -68,11 +68,14 @@ export { MOST_CUBE_TEXT, cubeLabel, cubesIn, provideCube, readCube, writeCube, t
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
 export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';
-export { factsOf, type Facts } from './measure/facts';
+export { factNames, factsOf, type FactName, type Facts } from './measure/facts';
 export { isWashed, washOf, type Wash } from './measure/wash';
 export { spotAt, spotOf, type Spot } from './measure/spot';
 export type { Bytes } from './measure/bytes';
-export { lookSchema, readLook, type Look, type LookFault } from './looks/look';
+export { LONGEST_LOOK, lookFile, lookFolder, lookName, lookNote, lookOf, lookSchema, readLook, type Look, type LookFault } from './looks/look';
+export { fitNotes, needsOf, type FitRule } from './looks/fit';
+export { placesOfLooks, putOn, type PlaceOfLook, type Putting } from './looks/putting';
+export { takeLook, type Taking } from './looks/taking';
 export * from './stack';
 export * from './machine';
 export { emptyMask, joins, linksOf, masks, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
@@ -95,3 +98,5 @@ export {
   type Stroke,
   type StrokePoint,
 } from './painting/stroke';
+export { latticePicture, leftWords, tableFrom, tableOf, TABLE_SIZES, type Tabled, type TableSize } from './formats/table';
+export { correctionOf, correctionsOf, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';

@@ -47,6 +47,7 @@ async function main(): Promise<void> {
     engine: { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') },
     reader: path.join(built, 'reader.mjs'),
     checks: path.join(built, 'checks.mjs'),
+    looks: path.join(root, 'looks'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
     log: newLog(process.env['BEXLEN_LOG'] ?? 'warn'),

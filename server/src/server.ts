@@ -19,11 +19,14 @@ import type { EngineFiles } from './jobs/pool';
 import type { Log } from './log';
 import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
+import { lookRoutes } from './routes/looks';
 import { photoRoutes } from './routes/photos';
 import { strokeRoutes } from './routes/strokes';
 import { versionRoutes } from './routes/versions';
 import { openDb } from './store/db';
 import { removeStrays } from './store/originals';
+import { Looks } from './store/looks';
+import { ourLooks } from './looks/ours';
 import { allHashes } from './store/photos';
 import { forgetStrokes } from './store/strokes';
 import { seed } from './seed';
@@ -38,6 +41,8 @@ export interface Settings {
   /** The built programs that read photos and that check long texts. */
   readonly reader: string;
   readonly checks: string;
+  /** The folder of the looks that come with Bexlen. */
+  readonly looks: string;
   /** A folder with the demo shelf; without it the shelf starts empty. */
   readonly demo?: string;
   readonly maxUploadBytes: number;
@@ -81,6 +86,7 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(
     '/api',
     photoRoutes(db, folder, readers, checks, settings.maxUploadBytes),
+    lookRoutes(db, new Looks(db, folder, await ourLooks(settings.looks)), checks),
     versionRoutes(db, thumbs, checks),
     exportRoutes(db, folder, exporter, news),
     cubeRoutes(folder, checks),

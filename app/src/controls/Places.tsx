@@ -3,9 +3,10 @@ import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { router } from 'expo-router';
 import { colour, touch, type } from '../theme/tokens';
 
-type Place = 'shelf' | 'exports';
-const PLACES: readonly { id: Place; label: string; path: '/' | '/exports' }[] = [
+type Place = 'shelf' | 'looks' | 'exports';
+const PLACES: readonly { id: Place; label: string; path: '/' | '/looks' | '/exports' }[] = [
   { id: 'shelf', label: 'Shelf', path: '/' },
+  { id: 'looks', label: 'Looks', path: '/looks' },
   { id: 'exports', label: 'Exports', path: '/exports' },
 ];
 

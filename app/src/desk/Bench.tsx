@@ -18,6 +18,8 @@ import { openVersion } from '../state/keeper';
 import { useLayout } from '../state/layout';
 import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
+import { LooksOnBench } from '../looks/Looks';
+import { Beside } from '../viewer/Beside';
 import { Viewer } from '../viewer/Viewer';
 import { compare, nextSurround, useView } from '../viewer/view';
 import { fit, fullScale } from '../viewer/look';
@@ -34,6 +36,7 @@ export function Bench({ versionId }: { versionId: string }) {
   const [panel, setPanel] = useState<Panel>();
   const [rack, setRack] = useState(false);
   const [framing, setFraming] = useState(false);
+  const [looks, setLooks] = useState(false);
   const [fault, setFault] = useState<Refusal>();
   const photo = useBench((state) => state.photo);
   const loaded = useBench((state) => state.versionId === versionId);
@@ -92,15 +95,25 @@ export function Bench({ versionId }: { versionId: string }) {
                 <View style={styles.side}>
                   <Framing onDone={() => setFraming(false)} />
                 </View>
+              ) : looks ? (
+                <View style={styles.side}>
+                  <LooksOnBench onDone={() => setLooks(false)} />
+                </View>
               ) : aside ? (
-                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} />}</View>
+                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} onLooks={() => setLooks(true)} />}</View>
               ) : (
                 <WidePanel rack={rack} onRackDone={() => setRack(false)} />
               )}
             </Away>
           </View>
           {!aside && (
-            <Away>{ready ? <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} /> : <View style={styles.noDesk} />}</Away>
+            <Away>
+              {ready ? (
+                <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} onLooks={() => setLooks(true)} />
+              ) : (
+                <View style={styles.noDesk} />
+              )}
+            </Away>
           )}
         </>
       ) : (
@@ -112,12 +125,17 @@ export function Bench({ versionId }: { versionId: string }) {
             </View>
           ) : !ready ? (
             <View style={[styles.sheet, { height: Math.round(height * 0.5) }]} />
+          ) : looks ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.58) }]}>
+              <LooksOnBench onDone={() => setLooks(false)} />
+            </View>
           ) : (
-            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} />
+            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} onLooks={() => setLooks(true)} />
           )}
         </>
       )}
       <HeldFigure />
+      <Beside />
       <KeyList />
       <Notice />
       <Panels panel={panel} onClose={() => setPanel(undefined)} onVersion={goTo} onExports={() => router.push('/exports')} />

@@ -1,6 +1,7 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { find, type Layer } from '@bexlen/core';
+import Book from 'lucide-react-native/icons/book-open';
 import CropIcon from 'lucide-react-native/icons/crop';
 import Below from 'lucide-react-native/icons/panel-bottom';
 import Aside from 'lucide-react-native/icons/panel-right';
@@ -31,8 +32,14 @@ const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.62 };
 const useOpenLayer = (): Layer | undefined => useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
 const useRows = () => deskRows(useBench((state) => state.stack()));
 
+/** What comes before the first layer. */
+interface Before {
+  readonly onFrame: () => void;
+  readonly onLooks: () => void;
+}
+
 /** The phone's desk: a sheet of three heights with the channels as rows, the opened channel, or the rack; the output at its foot. */
-export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: ReactNode; onFrame: () => void }) {
+export function PhoneDesk({ room, tools, ...before }: { room: number; tools: ReactNode } & Before) {
   const [height, setHeight] = useState<Height>('half');
   const open = useOpenLayer();
   const to = (step: number): void => setHeight((now) => HEIGHTS[Math.min(2, Math.max(0, HEIGHTS.indexOf(now) + step))] ?? 'half');
@@ -45,7 +52,7 @@ export function PhoneDesk({ room, tools, onFrame }: { room: number; tools: React
       {tools}
       <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
         <HeightHandle height={height} onStep={to} onTap={() => setHeight((now) => (now === 'half' ? 'full' : 'half'))} />
-        <Sheet onFrame={onFrame} onAdded={() => setHeight('full')} />
+        <Sheet {...before} onAdded={() => setHeight('full')} />
       </View>
     </>
   );
@@ -84,7 +91,7 @@ function HeightHandle({ height, over = false, onStep, onTap }: HandleProps) {
 }
 
 /** What a desk of rows holds: the channels, the opened one or the rack; the output at its foot. */
-function Sheet({ onFrame, onAdded }: { onFrame: () => void; onAdded?: () => void }) {
+function Sheet({ onFrame, onLooks, onAdded }: Before & { onAdded?: () => void }) {
   const [rack, setRack] = useState(false);
   const open = useOpenLayer();
   const rows = useRows();
@@ -99,6 +106,7 @@ function Sheet({ onFrame, onAdded }: { onFrame: () => void; onAdded?: () => void
             {empty && (
               <Recede style={styles.photoRow}>
                 <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
+                <Button icon={Book} label="Looks" onPress={onLooks} />
                 <Button icon={CropIcon} label="Crop" onPress={onFrame} />
               </Recede>
             )}
@@ -112,6 +120,7 @@ function Sheet({ onFrame, onAdded }: { onFrame: () => void; onAdded?: () => void
               <Recede style={[styles.photoRow, mirror]}>
                 <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>Photo</Text>
                 <OtherPlace />
+                <Button icon={Book} label="Looks" onPress={onLooks} />
                 <Button icon={CropIcon} label="Crop" onPress={onFrame} />
               </Recede>
               {rows.map(({ layer, depth }) => (
@@ -134,10 +143,10 @@ function Sheet({ onFrame, onAdded }: { onFrame: () => void; onAdded?: () => void
 }
 
 /** The desk beside an upright photo on a wide screen. */
-export function SideDesk({ onFrame }: { onFrame: () => void }) {
+export function SideDesk(before: Before) {
   return (
     <View style={styles.aside}>
-      <Sheet onFrame={onFrame} />
+      <Sheet {...before} />
     </View>
   );
 }
@@ -159,7 +168,7 @@ function HandButton() {
 }
 
 /** The wide desk: strips from the photo on the left to the master on the right. Drawn up by its upper edge, it has three heights. */
-export function WideDesk({ onRack, onFrame }: { onRack: () => void; onFrame: () => void }) {
+export function WideDesk({ onRack, onFrame, onLooks }: Before & { onRack: () => void }) {
   const rows = useRows();
   const photo = useBench((state) => state.photo);
   const { height } = useLayout();
@@ -176,6 +185,7 @@ export function WideDesk({ onRack, onFrame }: { onRack: () => void; onFrame: () 
         )}
         <View style={styles.photoButtons}>
           <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
+          <IconButton icon={Book} label="Looks" onPress={onLooks} />
           {photo && photo.height > photo.width && <IconButton icon={Aside} label="Desk beside the photo" onPress={moveDesk} />}
         </View>
       </Recede>

@@ -165,6 +165,27 @@ export function paintOn(stack: Stack, { x, y, w, h }: Rect): void {
   studio.paint({ stack: seenStack(), area, done: (image, at) => usePreview.setState({ patch: { image, x: at.x, y: at.y } }) });
 }
 
+/** Pictures of some stacks in working size, one after another; what is on the bench is not drawn meanwhile. Returns how to stop. */
+export function largePictures(stacks: readonly Stack[], done: (index: number, image: ImageData) => void): () => void {
+  let stopped = false;
+  const make = (i: number): void => {
+    const stack = stacks[i];
+    if (!stack || stopped || !studio) return;
+    studio.render({
+      stack,
+      done: ({ image }) => {
+        if (stopped) return;
+        done(i, image);
+        make(i + 1);
+      },
+    });
+  };
+  make(0);
+  return () => {
+    stopped = true;
+  };
+}
+
 /** The mask of a layer of the stack as it is seen: to be looked at, or only to be measured. */
 export const seeMask = (mask: string, looked: boolean, done: (image: ImageData) => void): void =>
   studio?.renderMask({ stack: useBench.getState().stack(), mask, looked, done });

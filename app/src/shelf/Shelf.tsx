@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
 import { router } from 'expo-router';
+import Brush from 'lucide-react-native/icons/book-open';
 import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
 import type { Photo, VersionSummary } from '@bexlen/server/api';
@@ -11,7 +12,7 @@ import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { About, AboutPane } from './About';
 import { FrameOf } from './FrameOf';
 import { rowsOf } from './rows';
-import { binPhotos, importFiles, removePhotos, openShelf, readAbout, useShelf } from './shelf';
+import { binPhotos, importFiles, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
 import { Uploads } from './Uploads';
 
 const SORTS = [
@@ -39,7 +40,7 @@ function shownAs(photo: Photo): { photo: Photo; width: number; height: number } 
 
 /** All photos as a contact sheet: in their own proportions, in rows of even height. */
 export function Shelf() {
-  const { photos, state, message, binned, needed, about } = useShelf();
+  const { photos, state, message, binned, needed, put, about } = useShelf();
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
   const [search, setSearch] = useState('');
@@ -136,9 +137,25 @@ export function Shelf() {
           <Button label="Undo" onPress={() => void binPhotos(binned, false)} />
         </View>
       )}
+      {put && (
+        <View style={styles.undo}>
+          <Text style={[type.label, styles.undoText]}>
+            “{put.name}” is on {put.ids.length === 1 ? 'one photo' : `${put.ids.length} photos`}, as a new version.
+          </Text>
+          <Button label="Keep" onPress={() => useShelf.setState({ put: undefined })} />
+          <Button label="Undo" onPress={() => void takeLookBack(put.ids)} />
+        </View>
+      )}
       <Places here="shelf">
         {selected && selected.size > 0 ? (
           <>
+            {!bin && (
+              <Button
+                icon={Brush}
+                label={`Look for ${selected.size}`}
+                onPress={() => router.push({ pathname: '/looks', params: { photos: [...selected].join(',') } })}
+              />
+            )}
             <Button
               icon={Trash}
               label={bin ? `Take ${selected.size} back` : `Put ${selected.size} into the bin`}

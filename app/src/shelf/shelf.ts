@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Photo, PhotoChange } from '@bexlen/server/api';
+import type { LookOrder, Photo, PhotoChange } from '@bexlen/server/api';
 import { imported } from '@bexlen/server/api';
 import { asRefusal, Refusal, sentenceOf, server } from '../state/server';
 
@@ -22,6 +22,8 @@ interface ShelfState {
   readonly binned: readonly Photo[];
   /** Photos that were to be deleted for good and that others would lose. */
   readonly needed: readonly Photo[];
+  /** What a look was put on last, for as long as it can be taken back with one tap. */
+  readonly put: { readonly name: string; readonly ids: readonly string[] } | undefined;
   /** The photo that is read about. */
   readonly about: string | undefined;
 }
@@ -33,6 +35,7 @@ export const useShelf = create<ShelfState>(() => ({
   uploads: [],
   binned: [],
   needed: [],
+  put: undefined,
   about: undefined,
 }));
 const { setState, getState } = useShelf;
@@ -80,6 +83,27 @@ export async function changePhoto(photo: Photo, change: PhotoChange): Promise<vo
 export async function binPhotos(photos: readonly Photo[], binned: boolean): Promise<void> {
   await Promise.all(photos.map((photo) => changePhoto(photo, { binned })));
   setState({ binned: binned ? photos : [] });
+}
+
+/** Puts a look on photos, each as a new version; they can be taken back with one tap. Returns the ids of the versions. Throws the server's refusal. */
+export async function putLookOn(lookId: string, name: string, order: LookOrder): Promise<string[]> {
+  const { versions } = await server.putLook(lookId, order);
+  const ids = versions.map(({ id }) => id);
+  setState({ put: { name, ids } });
+  await openShelf();
+  return ids;
+}
+
+/** Takes back what a look made; what was changed since stays. */
+export async function takeLookBack(ids: readonly string[]): Promise<void> {
+  try {
+    const { kept } = await server.removeVersions(ids);
+    setState({ put: undefined });
+    await openShelf();
+    if (kept.length > 0) setState({ message: `${kept.length === 1 ? 'One version was' : `${kept.length} versions were`} changed since and stay.` });
+  } catch (error) {
+    setState({ message: sentenceOf(error) });
+  }
 }
 
 /** Deletes photos in the bin for good. Those that others would lose stay, and are told of; they go when they are wanted gone all the same. */

@@ -1,6 +1,20 @@
 import { z } from 'zod';
 import * as api from '@bexlen/server/api';
-import type { ExportJob, ExportWish, Fault, NewVersion, Photo, PhotoChange, Version, VersionChange, VersionSummary } from '@bexlen/server/api';
+import type {
+  ExportJob,
+  ExportWish,
+  Fault,
+  LookChange,
+  LookOrder,
+  LooksImported,
+  NewVersion,
+  Photo,
+  PhotoChange,
+  PutVersions,
+  Version,
+  VersionChange,
+  VersionSummary,
+} from '@bexlen/server/api';
 
 /** A refusal by the server, with its sentence, or `offline` when it cannot be reached. */
 export class Refusal extends Error {
@@ -28,16 +42,22 @@ export function asRefusal(status: number, body: unknown): Refusal {
   return new Refusal(fault.success ? fault.data : { ...STRANGE, message: `The server refused (${status}).` });
 }
 
-async function ask<T>(schema: z.ZodType<T>, path: string, init: { method?: string; body?: unknown; text?: string } = {}): Promise<T> {
+async function ask<T>(
+  schema: z.ZodType<T>,
+  path: string,
+  init: { method?: string; body?: unknown; text?: string; bytes?: ArrayBuffer } = {},
+): Promise<T> {
   const request: RequestInit = { method: init.method ?? 'GET' };
   if (init.body !== undefined) Object.assign(request, { body: JSON.stringify(init.body), headers: { 'Content-Type': 'application/json' } });
   if (init.text !== undefined) Object.assign(request, { body: init.text, headers: { 'Content-Type': 'text/plain' } });
+  if (init.bytes) Object.assign(request, { body: init.bytes, headers: { 'Content-Type': 'application/octet-stream' } });
   const answer = await fetch(`/api${path}`, request).catch(() => {
     throw new Refusal(OFFLINE);
   });
   const body: unknown = answer.status === 204 ? null : await answer.json().catch(() => null);
-  if (!answer.ok) throw asRefusal(answer.status, body);
   const read = schema.safeParse(body);
+  // A refusal that answers the question is an answer.
+  if (!answer.ok && !(answer.status === 422 && read.success)) throw asRefusal(answer.status, body);
   if (!read.success) throw new Refusal(STRANGE);
   return read.data;
 }
@@ -60,6 +80,14 @@ export const server = {
   painting: (name: string): Promise<z.infer<typeof api.painting>> => ask(api.painting, `/strokes/${name}`),
   addCube: (text: string, name: string): Promise<{ name: string }> =>
     ask(api.cubeKept, `/cubes?name=${encodeURIComponent(name)}`, { method: 'POST', text }),
+  looks: (): Promise<z.infer<typeof api.lookbook>> => ask(api.lookbook, '/looks'),
+  /** Takes in a file with looks. What is wrong with it is an answer too: then nothing was taken in. */
+  addLooks: (bytes: ArrayBuffer): Promise<LooksImported> => ask(api.looksImported, '/looks', { method: 'POST', bytes }),
+  changeLook: (id: string, body: LookChange): Promise<null> => ask(z.null(), `/looks/${id}`, { method: 'PATCH', body }),
+  removeLook: (id: string): Promise<null> => ask(z.null(), `/looks/${id}`, { method: 'DELETE' }),
+  putLook: (id: string, body: LookOrder): Promise<PutVersions> => ask(api.putVersions, `/looks/${id}/put`, { method: 'POST', body }),
+  removeVersions: (ids: readonly string[]): Promise<{ kept: string[] }> =>
+    ask(z.object({ kept: z.array(z.string()) }), '/versions/remove', { method: 'POST', body: { ids } }),
   exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
   addExport: (body: ExportWish): Promise<ExportJob> => ask(api.exportJob, '/exports', { method: 'POST', body }),
   cancelExport: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/cancel`, { method: 'POST' }),
@@ -71,5 +99,7 @@ export const cubeUrl = (name: string): string => `/api/cubes/${encodeURIComponen
 export const thumbUrl = (photoId: string): string => `/api/photos/${photoId}/thumb`;
 /** A version as it is now; its address changes with it. */
 export const versionThumbUrl = ({ id, revision }: VersionSummary): string => `/api/versions/${id}/thumb?revision=${revision}`;
+export const lookUrl = (id: string): string => `/api/looks/${encodeURIComponent(id)}/file`;
+export const looksUrl = (folder?: string): string => `/api/looks/archive${folder === undefined ? '' : `?folder=${encodeURIComponent(folder)}`}`;
 export const exportThumbUrl = (id: string): string => `/api/exports/${id}/thumb`;
 export const exportUrl = (id: string): string => `/api/exports/${id}/file`;

@@ -6,8 +6,17 @@ import { colour, type, web } from '../theme/tokens';
 
 const KEYS: Record<string, number> = { ArrowLeft: -0.05, ArrowRight: 0.05 };
 
+interface SplitProps {
+  readonly original: ImageData;
+  readonly width: number;
+  readonly height: number;
+  readonly scale: number;
+  /** What lies left of the line. */
+  readonly name?: string;
+}
+
 /** The original left of a line that can be drawn across the photo. Lies over the shown picture, at its size. */
-export function Split({ original, width, height, scale }: { original: ImageData; width: number; height: number; scale: number }) {
+export function Split({ original, width, height, scale, name = 'Original' }: SplitProps) {
   const [at, setAt] = useState(0.5);
   const [from, setFrom] = useState(0.5);
   const ref = usePointer({
@@ -27,7 +36,7 @@ export function Split({ original, width, height, scale }: { original: ImageData;
         <View style={{ width, height }}>
           <Picture image={original} />
         </View>
-        <Text style={[type.small, styles.tag, web({ transform: `scale(${1 / scale})`, transformOrigin: 'top left' })]}>Original</Text>
+        <Text style={[type.small, styles.tag, web({ transform: `scale(${1 / scale})`, transformOrigin: 'top left' })]}>{name}</Text>
       </View>
       <View
         ref={ref}

@@ -1,11 +1,28 @@
 import { z } from 'zod';
 import { modeIds } from '../blend';
-import { kindOf, kinds, paramsSchema, type KindId } from '../kinds';
+import { echoed, keptText } from '../refusals';
+import { cubesIn, MOST_CUBE_TEXT, readCube } from '../formats/cube';
+import { asItCame, geometrySchema } from '../geometry/geometry';
+import { MOST_STROKES, nameOf, paintedSchema, type Painted } from '../painting/stroke';
+import { defaults, kindOf, kinds, paramsSchema, type KindId } from '../kinds';
 import { level } from '../masks/curve';
 import { gateSchema } from '../masks/gate';
-import { maskSchema } from '../masks/mask';
-import { allLayers, checkSize, emptyStack, MASTER_MAX, paintingsIn, wrongLink, type Layer, type Stack } from '../stack/schema';
+import { emptyMask, maskSchema, newPart } from '../masks/mask';
+import { partKindOf } from '../masks/parts';
+import {
+  allLayers,
+  checkSize,
+  emptyStack,
+  MASTER_MAX,
+  paintingsIn,
+  plainChannel,
+  wrongLink,
+  type KindLayer,
+  type Layer,
+  type Stack,
+} from '../stack/schema';
 import { fromOlder } from '../stack/older';
+import { fitRuleSchema, type FitRule } from './fit';
 
 /** A layer of a look: as one of a version, but all that is not said has its default, and nobody has to think of ids. */
 const channel = {
@@ -46,20 +63,42 @@ const layer: z.ZodType<GivenLayer> = z.lazy(() =>
   z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('group'), ...channel, layers: z.array(layer) }), ...kindLayers] as never),
 );
 
+/** The longest look file that is read, in bytes. */
+export const LONGEST_LOOK = 20e6;
+const text = (): z.ZodString => keptText(z.string());
+export const lookName = text().trim().min(1, 'A look needs a name.').max(60, 'A name has at most 60 characters.');
+export const lookFolder = text().trim().min(1, 'A folder needs a name.').max(60, 'A folder has at most 60 characters.');
+export const lookNote = text().max(500, 'A note has at most 500 characters.');
+
 /** The file of a look. `look` is the number of the format: readers refuse one that they do not know. */
 export const lookSchema = z.strictObject({
   look: z.literal(3),
-  name: z.string().trim().min(1, 'A look needs a name.').max(60, 'A name has at most 60 characters.'),
-  note: z.string().max(500).optional(),
+  name: lookName,
+  folder: lookFolder.optional(),
+  note: lookNote.optional(),
+  /** What it asks of a photo. */
+  fit: z.array(fitRuleSchema).max(8, 'At most 8 rules.').default([]),
   master: z.number().min(0).max(MASTER_MAX).default(1),
+  /** How the picture is cropped and turned, if that is part of the look. */
+  geometry: geometrySchema.optional(),
   layers: z.array(layer),
+  /** Strokes that its masks name, each after the one that it follows. */
+  strokes: z.array(paintedSchema).max(MOST_STROKES).default([]),
+  /** Texts of the colour tables that its layers name. */
+  cubes: z.record(z.string().max(200), z.string().max(MOST_CUBE_TEXT)).default({}),
 });
 
 /** A saved stack, with no photo in it. */
 export interface Look {
   readonly name: string;
+  readonly folder?: string;
   readonly note?: string;
+  readonly fit: readonly FitRule[];
+  /** Its geometry is that of the look, where one is part of it. */
   readonly stack: Stack;
+  readonly geometry: boolean;
+  readonly strokes: readonly Painted[];
+  readonly cubes: Readonly<Record<string, string>>;
 }
 
 /** What is wrong with a look file, and where: `layers.2.params.amount`. */
@@ -76,6 +115,11 @@ export function readLook(text: string): { look: Look; faults: [] } | { look: und
   } catch (error) {
     return refused([{ path: '', message: `It is not JSON: ${(error as Error).message}` }]);
   }
+  return lookOf(input);
+}
+
+/** Reads a look that is JSON already. */
+export function lookOf(input: unknown): { look: Look; faults: [] } | { look: undefined; faults: LookFault[] } {
   try {
     checkSize(input);
   } catch (error) {
@@ -84,7 +128,7 @@ export function readLook(text: string): { look: Look; faults: [] } | { look: und
   const today = fromOlder(input, 'look');
   const result = lookSchema.safeParse(today);
   if (!result.success) return refused(result.error.issues.flatMap((issue) => faultsOf(issue, today)));
-  const { name, note, master, layers } = result.data;
+  const { name, folder, note, fit, master, geometry, layers, strokes, cubes } = result.data;
   let count = 0;
   const whole = ({ name: own, ...given }: GivenLayer): Layer => {
     const id = `layer-${++count}`;
@@ -93,12 +137,101 @@ export function readLook(text: string): { look: Look; faults: [] } | { look: und
     return { ...rest, id, name: own ?? kindOf(given.kind).label, ...(held && { layers: held.map(whole) }) };
   };
   const all = layers.map(whole);
-  const painted = allLayers(all).find((one) => paintingsIn(one).length > 0);
-  if (painted) return refused([{ path: 'layers', message: `“${painted.name}” is painted: strokes belong to a photo, a look has none.` }]);
+  const faults = [...unpainted(all, strokes), ...brokenCubes(all, cubes)];
   const wrong = wrongLink(all);
-  if (wrong) return refused([{ path: 'layers', message: wrong }]);
-  return { look: { name, ...(note !== undefined && { note }), stack: { ...emptyStack, master, layers: all } }, faults: [] };
+  if (wrong) faults.push({ path: 'layers', message: wrong });
+  if (faults.length > 0) return refused(faults);
+  const stack = { ...emptyStack, master, layers: all, geometry: geometry ?? asItCame };
+  return {
+    look: {
+      name,
+      ...(folder !== undefined && { folder }),
+      ...(note !== undefined && { note }),
+      fit,
+      stack,
+      geometry: geometry !== undefined,
+      strokes,
+      cubes,
+    },
+    faults: [],
+  };
 }
+
+/** Layers that are painted with strokes which the file does not hold. */
+function unpainted(layers: readonly Layer[], strokes: readonly Painted[]): LookFault[] {
+  const after = new Map(strokes.map((painted) => [nameOf(painted), painted.after]));
+  const whole = (last: string): boolean => {
+    let name = last;
+    for (let left = strokes.length; name !== '' && left >= 0; left--) {
+      const before = after.get(name);
+      if (before === undefined) return false;
+      name = before;
+    }
+    return name === '';
+  };
+  return allLayers(layers)
+    .filter((one) => !paintingsIn(one).every(whole))
+    .map((one) => ({ path: 'strokes', message: `“${echoed(one.name)}” is painted with strokes that are not in the file.` }));
+}
+
+/** Colour tables in the file that no layer names or that cannot be read. One that a layer names and that is not in the file is looked for elsewhere. */
+function brokenCubes(layers: readonly Layer[], cubes: Readonly<Record<string, string>>): LookFault[] {
+  const named = new Set(cubesIn(layers));
+  return Object.entries(cubes).flatMap(([name, text]) => {
+    const path = `cubes.${echoed(name)}`;
+    if (!named.has(name)) return [{ path, message: 'No layer names this colour table.' }];
+    try {
+      readCube(text);
+      return [];
+    } catch (error) {
+      return [{ path, message: (error as Error).message }];
+    }
+  });
+}
+
+/** A look as a file: as short as it can be said, to be read and changed by people. */
+export function lookFile({ name, folder, note, fit, stack, geometry, strokes, cubes }: Look): unknown {
+  const ids = new Map(allLayers(stack.layers).map(({ id }, i) => [id, `layer-${i + 1}`]));
+  const mask = ({ parts, ...whole }: Layer['mask']): unknown => ({
+    ...unlike(whole, emptyMask),
+    ...(parts.length > 0 && {
+      parts: parts.map(({ id, part, params, ...own }) => {
+        const { id: _id, part: _part, params: _params, ...at } = newPart(part, id);
+        const linked = part === 'same-as' ? { ...params, layer: ids.get(String(params['layer'])) ?? '' } : params;
+        return { id, part, ...unlike(own, at), ...some('params', unlike(linked, defaults(partKindOf(part).params))) };
+      }),
+    }),
+  });
+  const write = ({ id: _id, kind, name: own, mask: where, ...rest }: Layer): unknown => {
+    const { params, layers, ...channel } = rest as Omit<KindLayer, 'id' | 'kind' | 'name' | 'mask'>;
+    const usual = kind === 'group' ? 'Group' : kindOf(kind).label;
+    return {
+      kind,
+      ...(own !== usual && { name: own }),
+      ...unlike(channel, plainChannel),
+      ...some('mask', mask(where) as object),
+      ...(kind !== 'group' && some('params', unlike(params, defaults(kindOf(kind).params)))),
+      ...(layers && (kind === 'group' || layers.length > 0) && { layers: layers.map(write) }),
+    };
+  };
+  return {
+    look: 3,
+    name,
+    ...(folder !== undefined && { folder }),
+    ...(note !== undefined && { note }),
+    ...(fit.length > 0 && { fit }),
+    ...(stack.master !== 1 && { master: stack.master }),
+    ...(geometry && { geometry: stack.geometry }),
+    layers: stack.layers.map(write),
+    ...(strokes.length > 0 && { strokes }),
+    ...some('cubes', cubes),
+  };
+}
+
+/** Fields that differ from what they are unless said. */
+const unlike = (given: object, usual: object): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(given).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(usual[key as never])));
+const some = (key: string, fields: object): object => (Object.keys(fields).length > 0 ? { [key]: fields } : {});
 
 const refused = (faults: LookFault[]): { look: undefined; faults: LookFault[] } => ({ look: undefined, faults });
 

@@ -15,6 +15,8 @@ interface Loop {
   readonly channelwise?: 'alike' | 'apart';
   /** It makes nothing beyond 0..1 out of what lies there. */
   readonly inside?: true;
+  /** What it makes of a pixel depends on where the pixel is. */
+  readonly placed?: true;
   /** It minds alpha by itself; all others get their colours straight. */
   readonly premultiplied?: true;
   /** Nanoseconds that an opaque pixel takes, about, at 2.5 GHz with nothing else going on. */
@@ -155,6 +157,7 @@ export const ops = {
         k.clear(d, a, b, n, amount, air),
   },
   grain: {
+    placed: true,
     cost: 30,
     ...colour,
     bind:
@@ -162,9 +165,30 @@ export const ops = {
       (d, a, _b, n, x, y) =>
         k.grain(d, a, n, x + left, y + top, cells, amount, tint, middle, seed, line),
   },
-  oval: { cost: 5, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table) },
-  strip: { cost: 5, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table) },
-  mapped: { cost: 8, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table) },
+  oval: {
+    placed: true,
+    cost: 5,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table),
+  },
+  strip: {
+    placed: true,
+    cost: 5,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table),
+  },
+  mapped: {
+    placed: true,
+    cost: 8,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table),
+  },
   tones: {
     cost: 3,
     inside: true,
@@ -211,6 +235,7 @@ export const ops = {
   amountMoments: { cost: 3, takes: ['colour', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.amountMoments(d, a, b, n) },
   guided: { cost: 3, inside: true, takes: ['colour', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.guided(d, a, b, n) },
   brush: {
+    placed: true,
     cost: 30,
     inside: true,
     takes: ['numbers'],
@@ -218,6 +243,7 @@ export const ops = {
     bind: (k, _, table, line) => (d, a, _b, n, x, y) => k.brush(d, a, n, x, y, table, line),
   },
   lights: {
+    placed: true,
     cost: 30,
     takes: ['numbers'],
     gives: 'numbers',
@@ -259,7 +285,14 @@ export const ops = {
       (d, a, b, n) =>
         k.crisp(d, a, b, n, amount, threshold, light, dark),
   },
-  dust: { cost: 70, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.dust(d, n, x, y, table) },
+  dust: {
+    placed: true,
+    cost: 70,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.dust(d, n, x, y, table),
+  },
   weighed: {
     cost: 2,
     premultiplied: true,
@@ -270,11 +303,32 @@ export const ops = {
   evened: { cost: 5, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.evened(d, a, b, n) },
   shared: { cost: 3, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.shared(d, a, b, n) },
   lesser: { cost: 2, inside: true, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.lesser(d, a, b, n) },
-  beyond: { cost: 8, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table) },
-  quad: { cost: 4, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table) },
+  beyond: {
+    placed: true,
+    cost: 8,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table),
+  },
+  quad: {
+    placed: true,
+    cost: 4,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table),
+  },
   colourOf: { cost: 1, premultiplied: true, takes: ['numbers'], gives: 'colour', bind: (k) => (d, a, _b, n) => k.colourOf(d, a, n) },
   fourth: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.fourth(d, a, n) },
-  paper: { cost: 90, inside: true, takes: [], gives: 'numbers', bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table) },
+  paper: {
+    placed: true,
+    cost: 90,
+    inside: true,
+    takes: [],
+    gives: 'numbers',
+    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table),
+  },
   shaded: {
     cost: 2,
     takes: ['colour', 'numbers'],

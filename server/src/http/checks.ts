@@ -1,6 +1,6 @@
 import express from 'express';
 import { Piscina } from 'piscina';
-import { BexlenError, type Cube, type FaultCode } from '@bexlen/core';
+import { BexlenError, type Cube, type FaultCode, type Look, type LookFault } from '@bexlen/core';
 import { bodies, parsed, type BodyName } from './bodies';
 import type { Task, Told } from './check-thread';
 
@@ -47,6 +47,11 @@ export class Checks {
   /** The colour table of a .cube file. Throws where it is broken. */
   async cube(text: string): Promise<Cube> {
     return (await this.run({ check: 'cube', text })) as Cube;
+  }
+
+  /** The looks of a file, or all that is wrong with them. */
+  async looks(bytes: Uint8Array): Promise<{ looks: Look[]; faults: LookFault[] }> {
+    return (await this.run({ check: 'looks', bytes })) as { looks: Look[]; faults: LookFault[] };
   }
 
   close(): Promise<void> {

@@ -19,6 +19,7 @@ const STATUS: Record<FaultCode, number> = {
   'no-picture': 415,
   'unsupported-format': 415,
   'damaged-picture': 422,
+  'damaged-file': 422,
   'too-many-pixels': 422,
   'bad-version': 422,
   'disk-full': 507,

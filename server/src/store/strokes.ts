@@ -51,7 +51,7 @@ export async function paintingOf(db: Tx, name: string): Promise<{ strokes: Paint
 export async function forgetStrokes(db: Db): Promise<number> {
   const { affectedRows = 0 } = await db.query(
     `WITH RECURSIVE named AS (
-       SELECT DISTINCT (regexp_matches(stack::text, '"strokes": *"([0-9a-f]{32})"', 'g'))[1] AS name FROM (SELECT stack FROM steps UNION ALL SELECT stack FROM exports) AS all_stacks
+       SELECT DISTINCT (regexp_matches(stack::text, '"strokes": *"([0-9a-f]{32})"', 'g'))[1] AS name FROM (SELECT stack FROM steps UNION ALL SELECT stack FROM exports UNION ALL SELECT look FROM looks) AS all_stacks
      ), wanted AS (
        SELECT name FROM named
        UNION

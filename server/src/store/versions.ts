@@ -40,20 +40,33 @@ export async function stackOf(db: Tx, id: string): Promise<{ photoId: string; na
 type Given = Omit<NewVersion, 'strokes'> & Partial<Pick<NewVersion, 'strokes'>>;
 
 /** A new version of checked steps. */
-export async function addVersion(db: Db, photoId: string, { name, steps, cursor, strokes = [] }: Given): Promise<string> {
+export const addVersion = (db: Db, photoId: string, given: Given): Promise<string> => db.transaction((tx) => addVersionIn(tx, photoId, given));
+
+/** A new version of checked steps, as part of more. */
+export async function addVersionIn(tx: Tx, photoId: string, { name, steps, cursor, strokes = [] }: Given): Promise<string> {
   checkCursor(cursor, steps.length);
-  await photoRow(db, photoId);
+  await photoRow(tx, photoId);
   const id = randomUUID();
-  await db.transaction(async (tx) => {
-    await keepStrokes(tx, strokes);
-    await checkPaintings(
-      tx,
-      steps.map(({ stack }) => stack),
-    );
-    await tx.query('INSERT INTO versions (id, photo_id, name, cursor) VALUES ($1, $2, $3, $4)', [id, photoId, name, cursor]);
-    await putSteps(tx, id, 0, steps);
-  });
+  await keepStrokes(tx, strokes);
+  await checkPaintings(
+    tx,
+    steps.map(({ stack }) => stack),
+  );
+  await tx.query('INSERT INTO versions (id, photo_id, name, cursor) VALUES ($1, $2, $3, $4)', [id, photoId, name, cursor]);
+  await putSteps(tx, id, 0, steps);
   return id;
+}
+
+/** The version of a photo that was changed last, as it is now. */
+export async function latestVersion(tx: Tx, photoId: string): Promise<{ id: string; name: string; stack: Stack }> {
+  const { rows } = await tx.query<{ id: string; name: string; stack: Stack }>(
+    `SELECT v.id, v.name, s.stack FROM versions v JOIN steps s ON s.version_id = v.id AND s.place = v.cursor
+      WHERE v.photo_id = $1 ORDER BY v.changed_at DESC LIMIT 1`,
+    [photoId],
+  );
+  const [row] = rows;
+  if (!row) throw new BexlenError('not-found', 'This photo has no version.', 'Import it again.');
+  return { ...row, stack: readStack(row.stack) };
 }
 
 /** Takes a change of checked steps if it replaces the latest revision; answers with the new one. Throws `conflict` otherwise, and changes nothing. */

@@ -1,0 +1,1 @@
+export { Lookbook as default } from '../src/looks/Lookbook';

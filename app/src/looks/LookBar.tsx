@@ -1,0 +1,73 @@
+import { StyleSheet, Text, View } from 'react-native';
+import { factsOf, placesOfLooks } from '@bexlen/core';
+import { useMemo } from 'react';
+import { Button, Choice } from '../controls/Button';
+import { Fader } from '../controls/Fader';
+import { Figure } from '../controls/Figure';
+import { usePreview } from '../engine/shown';
+import { colour, type } from '../theme/tokens';
+import { useBook, type Shown } from './book';
+import { factsAbout } from './LookGrid';
+
+const strengthOfLook = { type: 'number', label: 'Strength of the look', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 } as const;
+
+interface Props {
+  readonly shown: Shown;
+  readonly strength: number;
+  readonly onStrength: (value: number) => void;
+  /** What putting it on is called here. */
+  readonly act: string;
+  readonly busy?: boolean;
+  readonly onPut: () => void;
+  readonly onMore: () => void;
+}
+
+/** The look that is chosen: its sentence, how strong, where it goes, and the button that puts it on. */
+export function LookBar({ shown, strength, onStrength, act, busy = false, onPut, onMore }: Props) {
+  const where = useBook((book) => book.where);
+  const original = usePreview((preview) => preview.original);
+  const facts = useMemo(() => original && factsOf(original), [original]);
+  const { look } = shown;
+  const { plain, warning } = factsAbout(shown, facts);
+  return (
+    <View role="group" aria-label={look.name} style={styles.bar}>
+      <View style={styles.line}>
+        <Text style={[type.title, styles.grow]} numberOfLines={1}>
+          {look.name}
+        </Text>
+        <Button label="More" onPress={onMore} />
+      </View>
+      <Text style={type.small} numberOfLines={2}>
+        {warning ?? look.note ?? plain}
+      </Text>
+      <View style={styles.line}>
+        <View style={styles.fader}>
+          <Fader
+            id="strength of the look"
+            label="Strength of the look"
+            param={strengthOfLook}
+            value={strength}
+            edge={1}
+            family="group"
+            onShow={onStrength}
+            onKeep={onStrength}
+          />
+        </View>
+        <Figure label="Strength of the look" param={strengthOfLook} value={strength} edge={1} onKeep={onStrength} />
+      </View>
+      <View style={styles.line}>
+        <View style={styles.grow}>
+          <Choice label="Where it goes" options={placesOfLooks} value={where} onChoose={(to) => useBook.setState({ where: to })} />
+        </View>
+        <Button strong label={act} off={busy} onPress={onPut} />
+      </View>
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  bar: { paddingHorizontal: 12, paddingVertical: 6, gap: 4, borderTopWidth: 1, borderTopColor: colour.well, backgroundColor: colour.desk },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8 },
+  grow: { flex: 1, minWidth: 0 },
+  fader: { flex: 1, flexDirection: 'row' },
+});

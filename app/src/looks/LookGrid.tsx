@@ -1,0 +1,195 @@
+import { useMemo, useState, type ReactNode } from 'react';
+import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
+import Star from 'lucide-react-native/icons/star';
+import { allLayers, factsOf, fitNotes, needsOf, type Facts, type Stack } from '@bexlen/core';
+import { Button } from '../controls/Button';
+import { Picture } from '../controls/Picture';
+import { useSmallPictures } from '../desk/small';
+import { usePreview } from '../engine/shown';
+import { colour, radius, touch, type, web } from '../theme/tokens';
+import { changeLook, FAVOURITES, foldersOf, found, openBook, useBook, type Shown } from './book';
+
+interface Props {
+  /** Ids of the looks that are chosen. */
+  readonly chosen: readonly string[];
+  readonly onChoose: (look: Shown) => void;
+  /** What is seen with a look on it. */
+  readonly withLook: (look: Shown) => Stack;
+  /** Says when that has changed. */
+  readonly changed: unknown;
+  readonly children?: ReactNode;
+}
+
+/** All looks as live pictures of the photo that is open, by folders; a tap chooses one. */
+export function LookGrid({ chosen, onChoose, withLook, changed, children }: Props) {
+  const { looks, state, message } = useBook();
+  const [folder, setFolder] = useState<string>();
+  const [search, setSearch] = useState('');
+  const shown = useMemo(() => found(looks, folder, search), [looks, folder, search]);
+  const key = useMemo(() => ({ changed, shown }), [changed, shown]);
+  const pictures = useSmallPictures(key, () => shown.map(withLook));
+  const original = usePreview((preview) => preview.original);
+  const facts = useMemo(() => original && factsOf(original), [original]);
+  const folders = [...(looks.some(({ favourite }) => favourite) ? [FAVOURITES] : []), ...foldersOf(looks)];
+  return (
+    <>
+      <View style={styles.head}>
+        <TextInput
+          value={search}
+          onChangeText={setSearch}
+          placeholder="Search looks"
+          placeholderTextColor={colour.quiet}
+          aria-label="Search looks"
+          style={[type.label, styles.search]}
+        />
+        <ScrollView horizontal showsHorizontalScrollIndicator={false}>
+          <View role="radiogroup" aria-label="Folder" style={styles.folders}>
+            {folders.map((name) => (
+              <Pressable
+                key={name}
+                role="radio"
+                aria-checked={folder === name}
+                aria-label={folderWords(name)}
+                onPress={() => setFolder(folder === name ? undefined : name)}
+                style={[styles.folder, folder === name && styles.folderOn]}
+              >
+                <Text style={type.label}>{folderWords(name)}</Text>
+              </Pressable>
+            ))}
+          </View>
+        </ScrollView>
+      </View>
+      <ScrollView contentContainerStyle={styles.grid}>
+        {message !== '' && (
+          <View style={styles.message}>
+            <Text role="alert" style={[type.body, styles.grow]}>
+              {message}
+            </Text>
+            {state === 'failed' && <Button label="Try again" onPress={() => void openBook()} />}
+          </View>
+        )}
+        {shown.map((it, i) => (
+          <Cell
+            key={it.id}
+            shown={it}
+            facts={facts}
+            image={pictures[i]}
+            place={chosen.indexOf(it.id)}
+            several={chosen.length > 1}
+            onPress={() => onChoose(it)}
+          />
+        ))}
+        {state === 'ready' && shown.length === 0 && (
+          <Text style={[type.body, styles.none]}>No look is called that. Clear the search to see all.</Text>
+        )}
+        {children}
+      </ScrollView>
+    </>
+  );
+}
+
+const folderWords = (name: string): string => (name === FAVOURITES ? 'Favourites' : name);
+
+/** How many layers, what it asks of who puts it on, and what it finds missing in this photo. */
+export function factsAbout({ look }: Shown, facts: Facts | undefined): { readonly plain: string; readonly warning: string | undefined } {
+  const layers = allLayers(look.stack.layers).length;
+  const needs = needsOf(look);
+  const [warning] = facts ? fitNotes(look, facts) : [];
+  return { plain: [layers === 1 ? '1 layer' : `${layers} layers`, ...(needs.length > 0 ? [`needs ${needs.join(', ')}`] : [])].join(' · '), warning };
+}
+
+interface CellProps {
+  readonly shown: Shown;
+  readonly facts: Facts | undefined;
+  readonly image: ImageData | undefined;
+  /** Its place among those that are chosen; -1 if it is not. */
+  readonly place: number;
+  readonly several: boolean;
+  readonly onPress: () => void;
+}
+
+function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
+  const { look, id, favourite } = shown;
+  const about = factsAbout(shown, facts);
+  return (
+    <View style={[styles.cell, place >= 0 && styles.chosen]}>
+      <Pressable
+        role="button"
+        aria-label={`Look ${look.name}`}
+        aria-pressed={place >= 0}
+        onPress={onPress}
+        style={({ pressed }) => pressed && styles.pressed}
+      >
+        <View style={styles.picture}>
+          <Picture image={image} />
+          {several && place >= 0 && (
+            <View style={styles.place}>
+              <Text style={[type.figure, { color: colour.onSignal }]}>{place + 1}</Text>
+            </View>
+          )}
+        </View>
+        <View style={styles.words}>
+          <Text style={type.label} numberOfLines={1}>
+            {look.name}
+          </Text>
+          <Text style={type.small} numberOfLines={1}>
+            {about.plain}
+          </Text>
+          {about.warning && (
+            <Text style={[type.small, styles.warning]} numberOfLines={3}>
+              {about.warning}
+            </Text>
+          )}
+        </View>
+      </Pressable>
+      <Pressable
+        role="button"
+        aria-label={`${look.name} as a favourite`}
+        aria-pressed={favourite}
+        onPress={() => void changeLook(id, { favourite: !favourite })}
+        style={styles.star}
+      >
+        <Star size={17} strokeWidth={1.6} color={favourite ? colour.signal : colour.tape} fill={favourite ? colour.signal : 'rgba(0,0,0,0.35)'} />
+      </Pressable>
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  head: { paddingHorizontal: 12, gap: 6 },
+  search: { height: touch, paddingHorizontal: 12, backgroundColor: colour.well, borderRadius: radius.m, ...web({ outlineStyle: 'none' }) },
+  folders: { flexDirection: 'row', gap: 4 },
+  folder: { minHeight: touch, paddingHorizontal: 12, justifyContent: 'center', borderRadius: radius.m },
+  folderOn: { backgroundColor: colour.raised, borderBottomWidth: 2, borderBottomColor: colour.signal },
+  grid: { flexDirection: 'row', flexWrap: 'wrap', padding: 12, gap: 10 },
+  cell: {
+    flexGrow: 1,
+    flexBasis: 150,
+    maxWidth: 220,
+    borderRadius: radius.m,
+    overflow: 'hidden',
+    backgroundColor: colour.raised,
+    borderBottomWidth: 3,
+    borderBottomColor: 'transparent',
+  },
+  chosen: { borderBottomColor: colour.signal },
+  pressed: { opacity: 0.75 },
+  picture: { height: 110, backgroundColor: colour.well },
+  place: {
+    position: 'absolute',
+    left: 6,
+    top: 6,
+    minWidth: 26,
+    height: 26,
+    borderRadius: 13,
+    alignItems: 'center',
+    justifyContent: 'center',
+    backgroundColor: colour.signal,
+  },
+  words: { padding: 8, gap: 2 },
+  warning: { paddingLeft: 6, borderLeftWidth: 2, borderLeftColor: colour.signal },
+  star: { position: 'absolute', right: 0, top: 0, width: touch, height: touch, alignItems: 'flex-end', padding: 7 },
+  none: { padding: 8 },
+  grow: { flex: 1 },
+  message: { width: '100%', flexDirection: 'row', gap: 8, alignItems: 'center' },
+});

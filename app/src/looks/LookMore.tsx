@@ -1,0 +1,86 @@
+import type { ReactNode } from 'react';
+import { StyleSheet, Text, View } from 'react-native';
+import Download from 'lucide-react-native/icons/download';
+import Trash from 'lucide-react-native/icons/trash';
+import { allLayers, needsOf, tableOf } from '@bexlen/core';
+import { Button } from '../controls/Button';
+import { Sheet } from '../controls/Sheet';
+import { Words } from '../controls/Words';
+import { lookUrl } from '../state/server';
+import { colour, radius, type } from '../theme/tokens';
+import { changeLook, folderOf, removeLook, type Shown } from './book';
+
+/** All that is known of a look, and what can be done with it beside putting it on. */
+export function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
+  const { look, id, own } = shown;
+  const needs = needsOf(look);
+  const { left } = tableOf(look.stack);
+  return (
+    <Sheet title={look.name} onClose={onClose}>
+      {own ? (
+        <>
+          <Field label="Name">
+            <Words label="Name of the look" value={look.name} longest={60} onKeep={(name) => void changeLook(id, { name })} />
+          </Field>
+          <Field label="Folder">
+            <Words label="Folder of the look" value={folderOf(shown)} longest={60} onKeep={(folder) => void changeLook(id, { folder })} />
+          </Field>
+          <Field label="Note">
+            <Words label="Note on the look" value={look.note ?? ''} empty="none" longest={500} onKeep={(note) => void changeLook(id, { note })} />
+          </Field>
+        </>
+      ) : (
+        <Text style={type.body}>{look.note} It comes with Bexlen and stays as it is; put it on, change it there, and take that as your own.</Text>
+      )}
+      <Text style={type.small}>
+        Layers:{' '}
+        {allLayers(look.stack.layers)
+          .map(({ name }) => name)
+          .join(', ')}
+        .
+      </Text>
+      {needs.length > 0 && <Text style={type.small}>It needs {needs.join(', ')}.</Text>}
+      <Text style={type.small}>
+        {left.length === 0
+          ? 'A colour table carries all of it.'
+          : `A colour table would leave out: ${left.map(({ name, why }) => `${name} (${why})`).join(', ')}.`}
+      </Text>
+      <View style={styles.acts}>
+        <Button icon={Download} label="Save the file" onPress={() => save(lookUrl(id))} />
+        {own && (
+          <Button
+            icon={Trash}
+            label="Throw away"
+            onPress={() => {
+              onClose();
+              void removeLook(id);
+            }}
+          />
+        )}
+      </View>
+    </Sheet>
+  );
+}
+
+/** Gives what lies under an address to the browser as a file. */
+export function save(url: string): void {
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = '';
+  link.click();
+}
+
+function Field({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <View style={styles.field}>
+      <Text style={[type.small, styles.name]}>{label}</Text>
+      {children}
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  field: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingLeft: 12, borderRadius: radius.m, backgroundColor: colour.raised },
+  name: { width: 52 },
+  acts: { flexDirection: 'row', gap: 8 },
+});

@@ -1,0 +1,179 @@
+import { useEffect, useRef, useState } from 'react';
+import { Image, Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { router, useLocalSearchParams } from 'expo-router';
+import Download from 'lucide-react-native/icons/download';
+import Plus from 'lucide-react-native/icons/plus';
+import { pictureSize } from '@bexlen/core';
+import type { Photo } from '@bexlen/server/api';
+import { IconButton } from '../controls/Button';
+import { Places } from '../controls/Places';
+import { Sheet } from '../controls/Sheet';
+import { showPhoto, workingEdge } from '../engine/preview';
+import { openShelf, putLookOn, useShelf } from '../shelf/shelf';
+import { layOut, useBench } from '../state/bench';
+import { looksUrl, sentenceOf, server, thumbUrl } from '../state/server';
+import { colour, radius, type, WIDE } from '../theme/tokens';
+import { Beside } from '../viewer/Beside';
+import { Viewer } from '../viewer/Viewer';
+import { importLooks, photoOfBook, showOn, useBook, type Shown } from './book';
+import { save } from './LookMore';
+import { LookChooser } from './Looks';
+
+/** All looks on a photo of one's own; what is chosen is put on this photo, or on those that were selected on the shelf. */
+export function Lookbook() {
+  const { photos: given } = useLocalSearchParams<{ photos?: string }>();
+  const targets = given ? given.split(',') : [];
+  const { photos, state } = useShelf();
+  const { width, height, scale } = useWindowDimensions();
+  const wide = width >= WIDE;
+  const [chosen, setChosen] = useState(() => targets[0] ?? photoOfBook());
+  const [choosing, setChoosing] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  const onShelf = photos.filter(({ binned }) => !binned);
+  const photo = onShelf.find(({ id }) => id === chosen) ?? onShelf[0];
+  const laid = useBench(({ versionId }) => versionId === LOOKBOOK);
+  const geometry = useBench((bench) => bench.stack().geometry);
+  const edge = workingEdge({ width, height, scale });
+  useEffect(() => void openShelf(), []);
+  useEffect(() => {
+    if (!photo) return;
+    let stop: (() => void) | undefined;
+    let gone = false;
+    void layLatest(photo).then(() => {
+      if (!gone) stop = showPhoto(photo, edge);
+    });
+    return () => {
+      gone = true;
+      stop?.();
+      useBench.setState({ versionId: '', photo: undefined, draft: undefined });
+    };
+    // The photo is the same one for as long as its id is.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [photo?.id, edge]);
+  const put = async ({ id, look }: Shown, strength: number): Promise<void> => {
+    if (!photo) return;
+    setBusy(true);
+    const order = { photos: targets.length > 0 ? targets : [photo.id], where: useBook.getState().where, strength };
+    try {
+      const made = await putLookOn(id, look.name, order);
+      const [only] = made;
+      if (targets.length === 0 && only) router.replace({ pathname: '/bench/[version]', params: { version: only } });
+      else router.replace('/');
+    } catch (error) {
+      useBook.setState({ message: sentenceOf(error, 'The look could not be put on. Try again.') });
+    }
+    setBusy(false);
+  };
+  const act = targets.length > 1 ? `Put on ${targets.length} photos` : 'Put on this photo';
+  const viewer = photo && laid ? <Viewer name={photo.name} fullWidth={pictureSize(geometry, photo).width} /> : <View style={styles.viewer} />;
+  const head = (
+    <View style={styles.head}>
+      <Text role="heading" aria-level={1} style={styles.title}>
+        Looks
+      </Text>
+      {photo && targets.length === 0 && (
+        <Pressable role="button" aria-label={`Shown on ${photo.name}. Choose another photo`} onPress={() => setChoosing(true)} style={styles.on}>
+          <Text style={type.small} numberOfLines={1}>
+            on {photo.name}
+          </Text>
+        </Pressable>
+      )}
+      {targets.length > 0 && <Text style={[type.small, styles.grow]}>for {targets.length === 1 ? 'one photo' : `${targets.length} photos`}</Text>}
+      <IconButton icon={Plus} label="Take in a file of looks" onPress={() => field.current?.click()} />
+      <IconButton icon={Download} label="Save your looks as a file" onPress={() => save(looksUrl())} />
+    </View>
+  );
+  const body = photo ? (
+    <LookChooser act={act} busy={busy} onPut={(shown, strength) => void put(shown, strength)} />
+  ) : (
+    <Text style={[type.body, styles.empty]}>{state === 'opening' ? '' : 'Looks are shown on a photo. Import one on the shelf first.'}</Text>
+  );
+  return (
+    <View style={styles.screen}>
+      {wide ? (
+        <View style={styles.beside}>
+          <View style={styles.viewer}>{viewer}</View>
+          <View style={styles.panel}>
+            {head}
+            {body}
+          </View>
+        </View>
+      ) : (
+        <>
+          <View style={{ height: Math.round(height * 0.34) }}>{viewer}</View>
+          <View style={styles.sheet}>
+            {head}
+            {body}
+          </View>
+        </>
+      )}
+      <Places here="looks" />
+      <Beside />
+      <input
+        ref={field}
+        type="file"
+        multiple
+        accept=".json,.zip,application/json,application/zip"
+        aria-label="Files of looks"
+        tabIndex={-1}
+        style={{ display: 'none' }}
+        onChange={({ target }) => {
+          void importLooks([...(target.files ?? [])]);
+          target.value = '';
+        }}
+      />
+      {choosing && (
+        <Sheet title="Show looks on" onClose={() => setChoosing(false)}>
+          <View style={styles.photos}>
+            {onShelf.map((one) => (
+              <Pressable
+                key={one.id}
+                role="button"
+                aria-label={`Show looks on ${one.name}`}
+                onPress={() => {
+                  showOn(one.id);
+                  setChosen(one.id);
+                  setChoosing(false);
+                }}
+                style={styles.photo}
+              >
+                <Image source={{ uri: thumbUrl(one.id) }} style={styles.thumb} resizeMode="cover" alt="" />
+                <Text style={type.small} numberOfLines={1}>
+                  {one.name}
+                </Text>
+              </Pressable>
+            ))}
+          </View>
+        </Sheet>
+      )}
+    </View>
+  );
+}
+
+/** What the bench calls what is laid out here: nothing of it is kept. */
+const LOOKBOOK = 'lookbook';
+
+/** Lays out the photo as its last version has it: looks come on that. */
+async function layLatest(photo: Photo): Promise<void> {
+  const [latest] = photo.versions;
+  const version = latest && (await server.version(latest.id).catch(() => undefined));
+  const step = version?.steps[version.cursor];
+  if (step) layOut(photo, { id: LOOKBOOK, name: '' }, { steps: [step], cursor: 0 });
+}
+
+const styles = StyleSheet.create({
+  screen: { flex: 1, backgroundColor: colour.well },
+  beside: { flex: 1, flexDirection: 'row', minHeight: 0 },
+  viewer: { flex: 1, minWidth: 0 },
+  panel: { width: 440, backgroundColor: colour.desk, paddingTop: 8 },
+  sheet: { flex: 1, minHeight: 0, backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, paddingTop: 6 },
+  head: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingLeft: 12, paddingRight: 4 },
+  title: { ...type.title, fontSize: 24 },
+  on: { flex: 1, minHeight: 44, justifyContent: 'center', minWidth: 0 },
+  grow: { flex: 1 },
+  empty: { padding: 24 },
+  photos: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+  photo: { width: '31%', gap: 2 },
+  thumb: { width: '100%', height: 72, borderRadius: radius.s },
+});

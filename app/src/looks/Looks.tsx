@@ -1,0 +1,144 @@
+import { useEffect, useMemo, useState } from 'react';
+import { StyleSheet, Text, View } from 'react-native';
+import Columns from 'lucide-react-native/icons/columns-2';
+import X from 'lucide-react-native/icons/x';
+import { putOn, type Stack } from '@bexlen/core';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { commit, inForce, notify, show, useBench } from '../state/bench';
+import { colour, type } from '../theme/tokens';
+import { openBook, useBook, type Shown } from './book';
+import { LookBar } from './LookBar';
+import { LookGrid } from './LookGrid';
+import { LookMore } from './LookMore';
+import { TakeForm } from './TakeForm';
+import { besides } from '../viewer/beside';
+
+const newId = (): string => crypto.randomUUID().slice(0, 13);
+/** Looks that stand side by side at most. */
+const MOST = 4;
+
+/** The stack on the bench with a look on it. */
+function withLook({ look }: Shown, strength: number): Stack {
+  return putOn(inForce(useBench.getState().history), look, { where: useBook.getState().where, strength, newId });
+}
+
+interface ChooserProps {
+  readonly act: string;
+  readonly busy?: boolean;
+  /** The look is put on for good. */
+  readonly onPut: (shown: Shown, strength: number, stack: Stack) => void;
+}
+
+/** The lookbook over the photo on the bench: what is chosen is seen at once, at its strength, and put on by the button. */
+export function LookChooser({ act, busy = false, onPut }: ChooserProps) {
+  const history = useBench((state) => state.history);
+  const where = useBook((book) => book.where);
+  const looks = useBook((book) => book.looks);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [comparing, setComparing] = useState(false);
+  const [strength, setStrength] = useState(1);
+  const [more, setMore] = useState(false);
+  useEffect(() => void openBook(), []);
+  useEffect(() => () => useBench.setState({ draft: undefined }), []);
+  const byId = (id: string | undefined): Shown | undefined => looks.find((it) => it.id === id);
+  const one = comparing ? undefined : byId(chosen[0]);
+  const key = useMemo(() => ({ history, where }), [history, where]);
+  useEffect(() => {
+    if (!one) return useBench.setState({ draft: undefined });
+    try {
+      show(withLook(one, strength));
+    } catch (error) {
+      notify((error as Error).message);
+    }
+  }, [one, strength, key]);
+  const choose = ({ id }: Shown): void => {
+    if (!comparing) {
+      setStrength(1);
+      return setChosen(chosen[0] === id ? [] : [id]);
+    }
+    setChosen(chosen.includes(id) ? chosen.filter((it) => it !== id) : [...chosen, id].slice(-MOST));
+  };
+  const sideBySide = (): void =>
+    besides(
+      chosen.flatMap((id) => {
+        const it = byId(id);
+        return it ? [{ name: it.look.name, stack: withLook(it, 1) }] : [];
+      }),
+    );
+  return (
+    <View style={styles.fill}>
+      <LookGrid chosen={chosen} onChoose={choose} withLook={(it) => safely(() => withLook(it, 1))} changed={key} />
+      {comparing ? (
+        <View style={styles.compare}>
+          <Text style={[type.small, styles.fill]}>{chosen.length < 2 ? 'Choose two to four looks.' : `${chosen.length} looks chosen.`}</Text>
+          <Button label="Leave it" onPress={() => (setComparing(false), setChosen([]))} />
+          <Button strong label="Side by side" off={chosen.length < 2} onPress={sideBySide} />
+        </View>
+      ) : one ? (
+        <LookBar
+          shown={one}
+          strength={strength}
+          onStrength={setStrength}
+          act={act}
+          busy={busy}
+          onPut={() => onPut(one, strength, withLook(one, strength))}
+          onMore={() => setMore(true)}
+        />
+      ) : (
+        <View style={styles.compare}>
+          <Text style={[type.small, styles.fill]}>Tap a look to see it on the photo.</Text>
+          <Button icon={Columns} label="Compare" onPress={() => (setComparing(true), setChosen([]))} />
+        </View>
+      )}
+      {more && one && <LookMore shown={one} onClose={() => setMore(false)} />}
+    </View>
+  );
+}
+
+/** A look that does not fit beside what is there is shown as what is there. */
+function safely(make: () => Stack): Stack {
+  try {
+    return make();
+  } catch {
+    return inForce(useBench.getState().history);
+  }
+}
+
+const LEAVES = [
+  { id: 'put', label: 'Put on' },
+  { id: 'take', label: 'Take' },
+] as const;
+
+/** Looks on the bench: put one on the open version, or take one from it. */
+export function LooksOnBench({ onDone }: { onDone: () => void }) {
+  const [leaf, setLeaf] = useState<(typeof LEAVES)[number]['id']>('put');
+  const put = ({ look }: Shown, strength: number, stack: Stack): void => {
+    commit(stack, `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`);
+    onDone();
+  };
+  return (
+    <View style={styles.fill}>
+      <View style={styles.head}>
+        <Text style={[type.title, styles.title]}>Looks</Text>
+        <Choice label="Looks" options={LEAVES} value={leaf} onChoose={setLeaf} />
+        <IconButton icon={X} label="Close the looks" onPress={onDone} />
+      </View>
+      {leaf === 'put' ? <LookChooser act="Put on" onPut={put} /> : <TakeForm onKept={onDone} />}
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  fill: { flex: 1, minHeight: 0, minWidth: 0 },
+  head: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingLeft: 14, paddingRight: 4, paddingBottom: 6 },
+  title: { flex: 1 },
+  compare: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 8,
+    paddingHorizontal: 12,
+    paddingVertical: 8,
+    borderTopWidth: 1,
+    borderTopColor: colour.well,
+  },
+});

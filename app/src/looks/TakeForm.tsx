@@ -1,0 +1,124 @@
+import { useState } from 'react';
+import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
+import Check from 'lucide-react-native/icons/check';
+import { isAsItCame, takeLook, type Layer } from '@bexlen/core';
+import { Button } from '../controls/Button';
+import { deskRows } from '../desk/actions';
+import { inForce, notify, useBench } from '../state/bench';
+import { sentenceOf } from '../state/server';
+import { colour, radius, touch, type, web } from '../theme/tokens';
+import { foldersOf, keepLook, useBook } from './book';
+
+/** Takes a look out of the version on the bench: which layers, with what of them, and where it is kept. */
+export function TakeForm({ onKept }: { onKept: () => void }) {
+  const history = useBench((state) => state.history);
+  const keep = useBench((state) => state.keep);
+  const stack = inForce(history);
+  const rows = deskRows(stack);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(rows.map(({ layer }) => layer.id)));
+  const [masks, setMasks] = useState(true);
+  const [geometry, setGeometry] = useState(false);
+  const [strokes, setStrokes] = useState(false);
+  const [name, setName] = useState('');
+  const [folder, setFolder] = useState('');
+  const [note, setNote] = useState('');
+  const [fault, setFault] = useState('');
+  const [busy, setBusy] = useState(false);
+  const looks = useBook((book) => book.looks);
+  const mine = foldersOf(looks.filter(({ own }) => own));
+  const all = rows.every(({ layer }) => chosen.has(layer.id));
+  const taken = takeLook(stack, { ...(!all && { layers: chosen }), masks, geometry, strokes });
+  const toggle = (layer: Layer): void =>
+    setChosen((old) => (old.has(layer.id) ? new Set([...old].filter((id) => id !== layer.id)) : new Set([...old, layer.id])));
+  const take = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      await keepLook({ name: name.trim(), folder: folder.trim() || 'Mine', ...(note.trim() && { note: note.trim() }), geometry }, taken.stack);
+      notify(`“${name.trim()}” is in the lookbook.`);
+      onKept();
+    } catch (error) {
+      setFault(sentenceOf(error, 'The look could not be kept. Try again.'));
+    }
+    setBusy(false);
+  };
+  const none = taken.stack.layers.length === 0 && !geometry;
+  return (
+    <>
+      <ScrollView contentContainerStyle={styles.form}>
+        <Entry label="Name of the look" value={name} onChange={setName} />
+        <View style={styles.line}>
+          <View style={styles.grow}>
+            <Entry label="Folder of the look" value={folder} onChange={setFolder} />
+          </View>
+          {mine.slice(0, 2).map((known) => (
+            <Button key={known} label={known} says={`Folder ${known}`} onPress={() => setFolder(known)} />
+          ))}
+        </View>
+        <Entry label="Note on the look" value={note} onChange={setNote} />
+        <View role="group" aria-label="Layers of the look" style={styles.list}>
+          {rows.map(({ layer, depth }) => (
+            <Tick key={layer.id} label={layer.name} on={chosen.has(layer.id)} indent={depth} onToggle={() => toggle(layer)} />
+          ))}
+          {rows.length === 0 && <Text style={type.small}>There is no layer on the bench yet.</Text>}
+        </View>
+        <View role="group" aria-label="With" style={styles.list}>
+          <Tick label="With masks" on={masks} onToggle={() => setMasks(!masks)} />
+          <Tick label="With what is painted" on={strokes} onToggle={() => setStrokes(!strokes)} />
+          {!isAsItCame(stack.geometry) && <Tick label="With crop and turn" on={geometry} onToggle={() => setGeometry(!geometry)} />}
+        </View>
+        {taken.left.map((sentence) => (
+          <Text key={sentence} style={type.small}>
+            {sentence}
+          </Text>
+        ))}
+      </ScrollView>
+      <View style={styles.foot}>
+        {fault !== '' && (
+          <Text role="alert" style={[type.body, { color: colour.fault }]}>
+            {fault}
+          </Text>
+        )}
+        {strokes && keep !== 'kept' && <Text style={type.small}>Waits until your last stroke is kept.</Text>}
+        <Button strong label="Keep the look" off={busy || none || name.trim() === '' || (strokes && keep !== 'kept')} onPress={() => void take()} />
+      </View>
+    </>
+  );
+}
+
+/** A field with its label as what stands in it while it is empty. */
+export function Entry({ label, value, onChange }: { label: string; value: string; onChange: (text: string) => void }) {
+  return (
+    <TextInput
+      value={value}
+      onChangeText={onChange}
+      placeholder={label}
+      placeholderTextColor={colour.quiet}
+      aria-label={label}
+      style={[type.label, styles.entry]}
+    />
+  );
+}
+
+/** One of several that may be chosen together. */
+export function Tick({ label, on, indent = 0, onToggle }: { label: string; on: boolean; indent?: number; onToggle: () => void }) {
+  return (
+    <Pressable role="checkbox" aria-checked={on} aria-label={label} onPress={onToggle} style={[styles.tick, { paddingLeft: 10 + 16 * indent }]}>
+      <View style={[styles.box, on && styles.boxOn]}>{on && <Check size={15} strokeWidth={2.4} color={colour.onSignal} />}</View>
+      <Text style={type.label} numberOfLines={1}>
+        {label}
+      </Text>
+    </Pressable>
+  );
+}
+
+const styles = StyleSheet.create({
+  form: { paddingHorizontal: 12, paddingVertical: 8, gap: 8 },
+  line: { flexDirection: 'row', gap: 8 },
+  grow: { flex: 1, minWidth: 0 },
+  list: { borderRadius: radius.m, backgroundColor: colour.well, overflow: 'hidden' },
+  tick: { minHeight: touch, flexDirection: 'row', alignItems: 'center', gap: 10, paddingRight: 10 },
+  box: { width: 22, height: 22, borderRadius: radius.s, borderWidth: 1, borderColor: colour.edge, alignItems: 'center', justifyContent: 'center' },
+  boxOn: { backgroundColor: colour.signal, borderColor: colour.signal },
+  entry: { height: touch, paddingHorizontal: 12, borderRadius: radius.m, backgroundColor: colour.well, ...web({ outlineStyle: 'none' }) },
+  foot: { padding: 8, gap: 6, borderTopWidth: 1, borderTopColor: colour.well },
+});

@@ -1,0 +1,113 @@
+import { create } from 'zustand';
+import { allLayers, lookFile, lookOf, paintingsIn, type Look, type PlaceOfLook, type Stack } from '@bexlen/core';
+import type { LookChange } from '@bexlen/server/api';
+import { keepHabit, readHabit } from '../state/habits';
+import { Refusal, sentenceOf, server } from '../state/server';
+import { z } from 'zod';
+
+/** A look of the lookbook. */
+export interface Shown {
+  readonly id: string;
+  readonly own: boolean;
+  readonly favourite: boolean;
+  readonly look: Look;
+}
+
+interface Book {
+  readonly looks: readonly Shown[];
+  readonly state: 'opening' | 'ready' | 'failed';
+  /** What went wrong or was done last, in words. */
+  readonly message: string;
+  /** How a look is put on, until it is said otherwise. */
+  readonly where: PlaceOfLook;
+}
+
+export const useBook = create<Book>(() => ({ looks: [], state: 'opening', message: '', where: 'over' }));
+const { setState } = useBook;
+
+/** Reads the lookbook anew; what is there stays in sight meanwhile. */
+export async function openBook(): Promise<void> {
+  try {
+    const { looks } = await server.looks();
+    const read = looks.flatMap(({ file, ...one }): Shown[] => {
+      const { look } = lookOf(file);
+      return look ? [{ ...one, look }] : [];
+    });
+    setState({
+      looks: read,
+      state: 'ready',
+      message: read.length < looks.length ? 'Some looks could not be read and are not shown; a newer Bexlen may read them.' : '',
+    });
+  } catch (error) {
+    setState({ state: 'failed', message: sentenceOf(error) });
+  }
+}
+
+/** Does something to the book, reads it anew, and says what went wrong. */
+async function changing(act: () => Promise<unknown>): Promise<void> {
+  try {
+    await act();
+    await openBook();
+  } catch (error) {
+    setState({ message: sentenceOf(error, 'That did not work. Try again.') });
+  }
+}
+
+export const changeLook = (id: string, change: LookChange): Promise<void> => changing(() => server.changeLook(id, change));
+export const removeLook = (id: string): Promise<void> => changing(() => server.removeLook(id));
+
+/** Takes looks in from files, each one all or nothing. */
+export async function importLooks(files: readonly File[]): Promise<void> {
+  const words: string[] = [];
+  for (const file of files) {
+    try {
+      const { added, faults } = await server.addLooks(await file.arrayBuffer());
+      if (faults.length === 0) words.push(`${file.name}: ${added.length === 1 ? 'one look' : `${added.length} looks`} taken in.`);
+      else
+        words.push(
+          `${file.name} was not taken in. ${faults
+            .slice(0, 3)
+            .map(({ path, message }) => (path ? `${path}: ${message}` : message))
+            .join(' ')}`,
+        );
+    } catch (error) {
+      words.push(sentenceOf(error, `${file.name} could not be sent.`));
+    }
+  }
+  await openBook();
+  setState({ message: words.join(' ') });
+}
+
+/** Keeps a stack as a look of one's own, with the strokes that it names. Throws the server's refusal. */
+export async function keepLook(about: Pick<Look, 'name' | 'geometry'> & Partial<Pick<Look, 'folder' | 'note'>>, stack: Stack): Promise<void> {
+  const names = new Set(allLayers(stack.layers).flatMap(paintingsIn));
+  const paintings = await Promise.all([...names].map(server.painting));
+  const strokes = new Map(paintings.flatMap((painting) => painting.strokes.map((painted) => [JSON.stringify(painted), painted] as const)));
+  const look: Look = { ...about, fit: [], stack, strokes: [...strokes.values()], cubes: {} };
+  const { faults } = await server.addLooks(new TextEncoder().encode(JSON.stringify(lookFile(look))).buffer as ArrayBuffer);
+  const [fault] = faults;
+  if (fault) throw new Refusal({ code: 'bad-version', message: fault.message, hint: 'Change that and keep it again.' });
+  await openBook();
+}
+
+/** Folders in the order of the book: one's own first. */
+export function foldersOf(looks: readonly Shown[]): string[] {
+  return [...new Set(looks.map(folderOf))];
+}
+export const folderOf = ({ look }: Shown): string => look.folder ?? 'Mine';
+
+const PHOTO = 'bexlen-lookbook-photo';
+/** The photo on which looks are shown. */
+export const photoOfBook = (): string => readHabit(PHOTO, z.string(), '');
+export const showOn = (id: string): void => keepHabit(PHOTO, id);
+
+/** The looks of a folder that are called so, favourites first. */
+export function found(looks: readonly Shown[], folder: string | undefined, search: string): Shown[] {
+  const wanted = search.trim().toLowerCase();
+  return looks
+    .filter((shown) => folder === undefined || (folder === FAVOURITES ? shown.favourite : folderOf(shown) === folder))
+    .filter((shown) => `${shown.look.name} ${shown.look.note ?? ''} ${folderOf(shown)}`.toLowerCase().includes(wanted))
+    .sort((a, b) => Number(b.favourite) - Number(a.favourite));
+}
+export const FAVOURITES = ' favourites';
+export const clearWords = (): void => setState({ message: '' });

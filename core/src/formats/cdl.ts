@@ -1,0 +1,128 @@
+import { DOMParser, type Document, type Element } from '@xmldom/xmldom';
+import { BexlenError } from '../errors';
+import { echoed } from '../refusals';
+import type { KindLayer, Layer } from '../stack/schema';
+
+type Three = readonly [number, number, number];
+
+/** One colour correction of the ASC colour decision list (version 1.2). */
+export interface Correction {
+  readonly id: string;
+  readonly slope: Three;
+  readonly offset: Three;
+  readonly power: Three;
+  readonly saturation: number;
+}
+
+export const plainCorrection: Omit<Correction, 'id'> = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
+const NAMESPACE = 'urn:ASC:CDL:v1.01';
+const MOST_TEXT = 1e6;
+const CHANNELS = ['Red', 'Green', 'Blue'] as const;
+const LIMITS = { slope: [0, 4], offset: [-1, 1], power: [0.1, 4] } as const;
+
+/**
+ * The corrections of a .cc, .ccc or .cdl file, in order; what one does not say has no effect. Throws `bad-request` with what is wrong.
+ */
+export function readCdl(text: string): Correction[] {
+  if (text.length > MOST_TEXT) throw wrong('It is longer than 1 MB.');
+  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw wrong('It defines entities, which are not read.');
+  const all = [...documentOf(text).getElementsByTagNameNS('*', 'ColorCorrection')];
+  if (all.length === 0) throw wrong('There is no ColorCorrection in it.');
+  return all.map((element, i) => {
+    const sop = childrenOf(element, 'SOPNode')[0];
+    const saturation = childrenOf(childrenOf(element, 'SatNode')[0] ?? childrenOf(element, 'SATNode')[0], 'Saturation')[0];
+    return {
+      id: echoed(element.getAttribute('id') ?? '') || `Correction ${i + 1}`,
+      slope: three(sop, 'Slope', plainCorrection.slope),
+      offset: three(sop, 'Offset', plainCorrection.offset),
+      power: three(sop, 'Power', plainCorrection.power),
+      saturation: saturation ? (numbersOf(saturation, 1)[0] as number) : 1,
+    };
+  });
+}
+
+function documentOf(text: string): Document {
+  const faults: string[] = [];
+  try {
+    const document = new DOMParser({ onError: (_level, message) => void faults.push(message) }).parseFromString(text, 'text/xml');
+    if (faults.length === 0) return document;
+  } catch (error) {
+    faults.push((error as Error).message);
+  }
+  throw wrong(`It is not XML: ${echoed(faults[0]?.split('\n')[0], 120)}`);
+}
+
+const childrenOf = (element: Element | undefined, name: string): Element[] => (element ? [...element.getElementsByTagNameNS('*', name)] : []);
+
+function three(sop: Element | undefined, name: string, otherwise: Three): Three {
+  const [element] = childrenOf(sop, name);
+  return element ? (numbersOf(element, 3) as unknown as Three) : otherwise;
+}
+
+function numbersOf(element: Element, count: number): number[] {
+  const numbers = (element.textContent ?? '').trim().split(/\s+/).map(Number);
+  if (numbers.length !== count || !numbers.every(Number.isFinite))
+    throw wrong(`${element.localName ?? ''} is ${count === 1 ? 'a number' : `${count} numbers`}.`);
+  return numbers;
+}
+
+const wrong = (sentence: string): BexlenError =>
+  new BexlenError('bad-request', `This list of colour corrections cannot be read: ${sentence}`, 'Choose another file, or mend it.');
+
+const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] as string);
+const figure = (value: number): string => String(Number(value.toFixed(6)));
+
+const body = ({ id, slope, offset, power, saturation }: Correction, indent: string, attributes = ''): string =>
+  [
+    `<ColorCorrection id="${escaped(id)}"${attributes}>`,
+    `  <SOPNode>`,
+    ...Object.entries({ Slope: slope, Offset: offset, Power: power }).map(
+      ([name, values]) => `    <${name}>${values.map(figure).join(' ')}</${name}>`,
+    ),
+    `  </SOPNode>`,
+    `  <SatNode>`,
+    `    <Saturation>${figure(saturation)}</Saturation>`,
+    `  </SatNode>`,
+    `</ColorCorrection>`,
+  ]
+    .map((line) => `${indent}${line}`)
+    .join('\n');
+const HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n';
+
+/** One correction as a .cc file. */
+export const writeCc = (correction: Correction): string => `${HEAD}${body(correction, '', ` xmlns="${NAMESPACE}"`)}\n`;
+/** Several as a .ccc file. */
+export const writeCcc = (all: readonly Correction[]): string =>
+  `${HEAD}<ColorCorrectionCollection xmlns="${NAMESPACE}">\n${all.map((each) => body(each, '  ')).join('\n')}\n</ColorCorrectionCollection>\n`;
+
+/** The correction of a Grade layer. */
+export function correctionOf({ name, params }: Pick<KindLayer, 'name' | 'params'>): Correction {
+  const of = (stem: string): Three => CHANNELS.map((channel) => Number(params[`${stem}${channel}`])) as unknown as Three;
+  return { id: name, slope: of('slope'), offset: of('offset'), power: of('power'), saturation: Number(params['saturation']) };
+}
+
+/** The params of a Grade layer with a correction; what goes further than the layer can is held at its ends, and told. */
+export function gradeOf(correction: Correction): { readonly params: Record<string, number>; readonly held: boolean } {
+  let held = false;
+  const within = (value: number, [least, most]: readonly [number, number]): number => {
+    const to = Math.min(most, Math.max(least, value));
+    held ||= to !== value;
+    return to;
+  };
+  const channels = Object.entries(LIMITS).flatMap(([stem, limits]) =>
+    CHANNELS.map((channel, c) => [`${stem}${channel}`, within(correction[stem as keyof typeof LIMITS][c] as number, limits)] as const),
+  );
+  return { params: { ...Object.fromEntries(channels), saturation: within(correction.saturation, [0, 4]) }, held };
+}
+
+/** Corrections of all live Grade layers that have one, in the order of the light. */
+export function correctionsOf(layers: readonly Layer[]): Correction[] {
+  return layers.flatMap((layer): Correction[] => {
+    if (!layer.on) return [];
+    if (layer.kind === 'group') return correctionsOf(layer.layers);
+    if (layer.kind !== 'grade') return [];
+    const correction = correctionOf(layer);
+    const { id: _id, ...values } = correction;
+    return JSON.stringify(values) === JSON.stringify(plainCorrection) ? [] : [correction];
+  });
+}

@@ -1,0 +1,5 @@
+export * from './common';
+export * from './photos';
+export * from './versions';
+export * from './exports';
+export * from './looks';

@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import { lookFolder, lookName, lookNote, placesOfLooks, type PlaceOfLook } from '@bexlen/core';
+import { id } from './common';
+
+/** A look on its way: its file, as it was read and written again, without strokes and tables, which are kept on the server. */
+export const keptLook = z.object({
+  id,
+  /** Whether it is one's own; ours cannot be changed or thrown away. */
+  own: z.boolean(),
+  favourite: z.boolean(),
+  file: z.unknown(),
+});
+export type KeptLook = z.infer<typeof keptLook>;
+export const lookbook = z.object({ looks: z.array(keptLook) });
+
+export const lookChange = z.strictObject({ name: lookName, folder: lookFolder, note: lookNote, favourite: z.boolean() }).partial();
+export type LookChange = z.infer<typeof lookChange>;
+
+export const MOST_PHOTOS = 1000;
+/** A look that is put on photos: each gets a new version. */
+export const lookOrder = z.strictObject({
+  photos: z.array(id).min(1).max(MOST_PHOTOS, `At most ${MOST_PHOTOS} photos at once.`),
+  where: z.enum(placesOfLooks.map(({ id: place }) => place) as [PlaceOfLook, ...PlaceOfLook[]]),
+  strength: z.number().min(0).max(1),
+});
+export type LookOrder = z.infer<typeof lookOrder>;
+export const putVersions = z.object({ versions: z.array(z.object({ id, photoId: id })) });
+export type PutVersions = z.infer<typeof putVersions>;
+
+/** Versions that were just made and are to go again: only such as nobody has changed. */
+export const versionsGone = z.strictObject({ ids: z.array(id).min(1).max(MOST_PHOTOS) });
+
+/** What was taken in of a file with looks, and all that is wrong with it; then nothing was taken in. */
+export const looksImported = z.object({
+  added: z.array(id),
+  faults: z.array(z.object({ path: z.string(), message: z.string() })),
+});
+export type LooksImported = z.infer<typeof looksImported>;

@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { id, keptName, name, text } from './common';
+
+export const PIXEL_EDGES = [256, 1024, 1536, 2048] as const;
+export const THUMB_EDGE = 640;
+export const LONGEST_CAPTION = 500;
+
+export const versionSummary = z.object({
+  id,
+  name: keptName,
+  revision: z.number().int(),
+  layers: z.number(),
+  families: z.array(z.string()),
+  /** Of the finished picture, after its geometry. */
+  width: z.number(),
+  height: z.number(),
+  changedAt: z.string(),
+});
+export type VersionSummary = z.infer<typeof versionSummary>;
+export const photo = z.object({
+  id,
+  name: keptName,
+  caption: z.string(),
+  format: z.string(),
+  width: z.number(),
+  height: z.number(),
+  depth: z.union([z.literal(8), z.literal(16)]),
+  alpha: z.boolean(),
+  bytes: z.number(),
+  picked: z.boolean(),
+  binned: z.boolean(),
+  importedAt: z.string(),
+  versions: z.array(versionSummary),
+});
+export type Photo = z.infer<typeof photo>;
+
+/** The shelf, and how many photos are on it that could not be read. */
+export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int() });
+
+export const imported = z.object({ photo, known: z.boolean() });
+
+export const photoChange = z.strictObject({ name, caption: text().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
+export type PhotoChange = z.infer<typeof photoChange>;
+

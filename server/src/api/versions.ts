@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import { paintedSchema, type Stack } from '@bexlen/core';
+import { id, keptName, name, text } from './common';
+
+export const MAX_STEPS = 100;
+
+const stack = z.unknown() as unknown as z.ZodType<Stack>;
+
+export const step = z.object({ words: text().max(200), stack });
+export type Step = z.infer<typeof step>;
+
+export const version = z.object({
+  id,
+  photoId: id,
+  name: keptName,
+  revision: z.number().int(),
+  /** The states it has been in, the first one being how it began; `cursor` is the one in force. */
+  steps: z.array(step).min(1),
+  cursor: z.number().int().min(0),
+});
+export type Version = z.infer<typeof version>;
+
+/** Strokes that steps name and that the server may not have yet, each after the one that it follows. */
+export const MOST_SENT_STROKES = 5000;
+const strokes = z.array(paintedSchema).max(MOST_SENT_STROKES, `At most ${MOST_SENT_STROKES} strokes are sent at once.`).default([]);
+
+export const newVersion = z.strictObject({ name, steps: z.array(step).min(1).max(MAX_STEPS), cursor: z.number().int().min(0), strokes });
+export type NewVersion = z.infer<typeof newVersion>;
+
+/** Replaces the steps from `from` on, of the revision that is named. */
+export const versionChange = z.strictObject({
+  replaces: z.number().int().min(0),
+  /** How many of the oldest steps to forget. */
+  forget: z.number().int().min(0),
+  from: z.number().int().min(0),
+  steps: z.array(step).max(MAX_STEPS),
+  cursor: z.number().int().min(0),
+  strokes,
+});
+export type VersionChange = z.infer<typeof versionChange>;
+export const versionName = z.strictObject({ name });
+export const kept = z.object({ revision: z.number().int() });
+
+/** The strokes of a painting, the first one first, and the one before them that is lost. */
+export const painting = z.object({ strokes: z.array(paintedSchema), missing: z.string().optional() });
+
+export const cubeKept = z.object({ name: z.string() });
+

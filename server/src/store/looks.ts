@@ -1,0 +1,145 @@
+import { randomUUID } from 'node:crypto';
+import { BexlenError, cubesIn, echoed, lookFile, lookOf, putOn, type Layer, type Look, type LookFault } from '@bexlen/core';
+import type { KeptLook, LookChange, LookOrder, PutVersions } from '../api';
+import type { Folder } from '../folder';
+import type { Db, Tx } from './db';
+import { cubeText, keepCube } from './cubes';
+import { photoRow } from './photos';
+import { keepStrokes } from './strokes';
+import { addVersionIn, latestVersion } from './versions';
+
+const noLook = (id: string): BexlenError =>
+  new BexlenError('not-found', `There is no look ${echoed(id)}.`, 'Open the lookbook again; it may have been removed.');
+
+/** All looks: ours as they come with Bexlen, and those of one's own, kept as their files say. */
+export class Looks {
+  constructor(
+    private readonly db: Db,
+    private readonly folder: Folder,
+    private readonly ours: ReadonlyMap<string, Look>,
+  ) {}
+
+  async all(): Promise<KeptLook[]> {
+    const favourites = new Set((await this.db.query<{ look_id: string }>('SELECT look_id FROM favourite_looks')).rows.map(({ look_id }) => look_id));
+    const { rows } = await this.db.query<{ id: string; look: unknown }>('SELECT id, look FROM looks ORDER BY added_at DESC, id');
+    const own = rows.flatMap(({ id, look: file }) => {
+      const { look } = lookOf(file);
+      return look ? [{ id, look, own: true }] : [];
+    });
+    return [...own, ...[...this.ours].map(([id, look]) => ({ id, look, own: false }))].map(({ id, look, own: mine }) => ({
+      id,
+      own: mine,
+      favourite: favourites.has(id),
+      file: lookFile({ ...look, cubes: {} }),
+    }));
+  }
+
+  async one(id: string): Promise<Look> {
+    const our = this.ours.get(id);
+    if (our) return our;
+    const [row] = (await this.db.query<{ look: unknown }>('SELECT look FROM looks WHERE id = $1', [id])).rows;
+    const { look } = row ? lookOf(row.look) : { look: undefined };
+    if (!look) throw noLook(id);
+    return look;
+  }
+
+  /** A look with the texts of the tables that it names: as it may go to others. */
+  async whole(id: string): Promise<Look> {
+    const look = await this.one(id);
+    const names = new Set(cubesIn(look.stack.layers));
+    const cubes = await Promise.all([...names].map(async (name) => [name, await cubeText(this.folder, name)] as const));
+    return { ...look, cubes: Object.fromEntries(cubes) };
+  }
+
+  /** Takes looks in, all or none. What they name must be in their files or kept here; what is missing is told instead. */
+  async add(looks: readonly Look[]): Promise<{ added: string[]; faults: LookFault[] }> {
+    const kept: Look[] = [];
+    const faults: LookFault[] = [];
+    for (const look of looks) {
+      try {
+        kept.push(await this.withTables(look));
+      } catch (error) {
+        faults.push({ path: look.name, message: (error as Error).message });
+      }
+    }
+    if (faults.length > 0) return { added: [], faults };
+    const added = kept.map((look) => ({ id: randomUUID(), look }));
+    await this.db.transaction(async (tx) => {
+      for (const { id, look } of added) {
+        await keepStrokes(tx, look.strokes);
+        await tx.query('INSERT INTO looks (id, look) VALUES ($1, $2)', [id, lookFile(look)]);
+      }
+    });
+    return { added: added.map(({ id }) => id), faults: [] };
+  }
+
+  /** Ours can only be marked as a favourite. */
+  async change(id: string, { favourite, ...change }: LookChange): Promise<void> {
+    const look = await this.one(id);
+    await this.db.transaction(async (tx) => {
+      if (favourite === true) await tx.query('INSERT INTO favourite_looks (look_id) VALUES ($1) ON CONFLICT DO NOTHING', [id]);
+      if (favourite === false) await tx.query('DELETE FROM favourite_looks WHERE look_id = $1', [id]);
+      if (Object.keys(change).length === 0) return;
+      this.mustBeOwn(id);
+      await tx.query('UPDATE looks SET look = $2 WHERE id = $1', [id, lookFile({ ...look, ...change } as Look)]);
+    });
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.one(id);
+    this.mustBeOwn(id);
+    await this.db.query('DELETE FROM looks WHERE id = $1', [id]);
+    await this.db.query('DELETE FROM favourite_looks WHERE look_id = $1', [id]);
+  }
+
+  /** Puts a look on photos, on the version of each that was changed last: as a new version, so that nothing is changed. All or none. */
+  async putOn(id: string, { photos, where, strength }: LookOrder): Promise<PutVersions['versions']> {
+    const look = await this.one(id);
+    return this.db.transaction(async (tx) => {
+      const made: { id: string; photoId: string }[] = [];
+      for (const photoId of new Set(photos)) {
+        await photoRow(tx, photoId);
+        const { stack } = await latestVersion(tx, photoId);
+        const on = putOn(stack, look, { where, strength, newId: () => `l${randomUUID().slice(0, 18)}` });
+        const words = `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`;
+        const steps = [
+          { words: 'As it was', stack },
+          { words, stack: on },
+        ];
+        made.push({ id: await addVersionIn(tx, photoId, { name: look.name, steps, cursor: 1 }), photoId });
+      }
+      return made;
+    });
+  }
+
+  private mustBeOwn(id: string): void {
+    if (this.ours.has(id)) throw new BexlenError('bad-request', 'This look comes with Bexlen and stays as it is.', 'Put it on a photo, change it there and take it as your own.');
+  }
+
+  /** A look whose tables are kept here, by the names that they have here. */
+  private async withTables(look: Look): Promise<Look> {
+    const names = new Map<string, string>();
+    for (const name of new Set(cubesIn(look.stack.layers))) {
+      const text = look.cubes[name];
+      if (text === undefined) await cubeText(this.folder, name);
+      else names.set(name, await keepCube(this.folder, text, name.split(':').at(-1) ?? name));
+    }
+    const renamed = (layer: Layer): Layer =>
+      ({
+        ...layer,
+        ...(layer.kind === 'cube' && { params: { ...layer.params, file: names.get(String(layer.params['file'])) ?? layer.params['file'] } }),
+        ...(layer.layers && { layers: layer.layers.map(renamed) }),
+      }) as Layer;
+    return { ...look, cubes: {}, stack: { ...look.stack, layers: look.stack.layers.map(renamed) } };
+  }
+}
+
+/** Removes versions that were just made, unless somebody has changed one since; those stay, and are told of. */
+export async function removeFresh(db: Db, ids: readonly string[]): Promise<{ kept: string[] }> {
+  return db.transaction(async (tx: Tx) => {
+    const { rows } = await tx.query<{ id: string }>('DELETE FROM versions WHERE id = ANY($1) AND revision = 1 RETURNING id', [ids]);
+    const gone = new Set(rows.map(({ id }) => id));
+    const { rows: there } = await tx.query<{ id: string }>('SELECT id FROM versions WHERE id = ANY($1)', [ids]);
+    return { kept: there.map(({ id }) => id).filter((id) => !gone.has(id)) };
+  });
+}
