@@ -85,7 +85,7 @@ export function Choice<T extends string>({
 }
 
 const styles = StyleSheet.create({
-  icon: { width: touch, height: touch, alignItems: 'center', justifyContent: 'center', borderRadius: radius.m },
+  icon: { width: touch, minWidth: 40, flexShrink: 1, height: touch, alignItems: 'center', justifyContent: 'center', borderRadius: radius.m },
   down: { backgroundColor: colour.raised },
   off: { opacity: 0.35 },
   button: {

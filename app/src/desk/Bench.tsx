@@ -7,6 +7,7 @@ import Frame from 'lucide-react-native/icons/contrast';
 import Compare from 'lucide-react-native/icons/eye';
 import Clip from 'lucide-react-native/icons/triangle-alert';
 import Steps from 'lucide-react-native/icons/rows-4';
+import LoupeIcon from 'lucide-react-native/icons/search';
 import Scan from 'lucide-react-native/icons/scan';
 import { pictureSize } from '@bexlen/core';
 import { Button, IconButton } from '../controls/Button';
@@ -151,7 +152,7 @@ function Away({ beside = false, children }: { beside?: boolean; children: ReactN
 
 /** One line of ways to look: original, zoom, surround. */
 function Tools({ fullWidth }: { fullWidth: number }) {
-  const { look, comparing, surround, split, histogram, marks, zones } = useView();
+  const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView();
   const shown = usePreview(({ original }) => original);
   const wide = useWindowDimensions().width >= WIDE;
   const zoomedIn = look.scale > 1.01;
@@ -173,7 +174,13 @@ function Tools({ fullWidth }: { fullWidth: number }) {
         icon={Columns}
         label={split ? 'Put the split line away' : 'Split line'}
         pressed={split}
-        onPress={() => useView.setState({ split: !split })}
+        onPress={() => useView.setState({ split: !split, loupe: false })}
+      />
+      <IconButton
+        icon={LoupeIcon}
+        label={loupe ? 'Put the loupe away' : 'Loupe'}
+        pressed={loupe}
+        onPress={() => useView.setState({ loupe: !loupe, split: false })}
       />
       <IconButton
         icon={Chart}

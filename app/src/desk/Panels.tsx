@@ -1,17 +1,19 @@
 import { useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
+import Columns from 'lucide-react-native/icons/columns-2';
 import { fitted, pictureSize } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
-import { Button, Choice } from '../controls/Button';
+import { Button, Choice, IconButton } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
 import { Sheet } from '../controls/Sheet';
 import { VersionLine } from '../controls/VersionLine';
-import { goTo, notify, refreshed, renamed, useBench } from '../state/bench';
+import { goTo, inForce, notify, refreshed, renamed, useBench } from '../state/bench';
 import { sentenceOf, server } from '../state/server';
 import { unsentStrokes } from '../state/strokes';
 import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
+import { besides } from '../viewer/beside';
 import type { Panel } from './TopBar';
 
 interface Props {
@@ -27,15 +29,15 @@ export function Panels({ panel, onClose, onVersion, onExports }: Props) {
   const title = { versions: 'Versions', steps: 'Steps', export: 'Export' }[panel];
   return (
     <Sheet title={title} onClose={onClose}>
-      {panel === 'versions' && <Versions onVersion={onVersion} />}
+      {panel === 'versions' && <Versions onVersion={onVersion} onClose={onClose} />}
       {panel === 'steps' && <Steps />}
       {panel === 'export' && <ExportForm onExports={onExports} />}
     </Sheet>
   );
 }
 
-function Versions({ onVersion }: { onVersion: (id: string) => void }) {
-  const { photo, versionId, history } = useBench();
+function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onClose: () => void }) {
+  const { photo, versionId, versionName, history } = useBench();
   const trying = async (act: () => Promise<void>, otherwise: string): Promise<void> => {
     try {
       await act();
@@ -52,6 +54,18 @@ function Versions({ onVersion }: { onVersion: (id: string) => void }) {
     }, 'The version could not be copied.');
   const rename = (id: string, name: string): Promise<void> =>
     trying(async () => renamed(await server.renameVersion(id, name)), 'The version could not be renamed.');
+  const beside = (id: string, name: string): Promise<void> =>
+    trying(async () => {
+      const { steps, cursor } = await server.version(id);
+      const other = steps[cursor]?.stack;
+      const now = inForce(history);
+      if (!other) return;
+      onClose();
+      besides([
+        { name: versionName, stack: now },
+        { name, stack: { ...other, geometry: now.geometry } },
+      ]);
+    }, 'The version could not be fetched.');
   const photoId = photo?.id;
   // They may have changed since the photo was laid out, here or elsewhere.
   useEffect(() => void (photoId && server.photo(photoId).then(refreshed, () => undefined)), [photoId]);
@@ -67,6 +81,9 @@ function Versions({ onVersion }: { onVersion: (id: string) => void }) {
             onOpen={() => onVersion(version.id)}
             onRename={(name) => void rename(version.id, name)}
           />
+          {version.id !== versionId && (
+            <IconButton icon={Columns} label={`Compare with ${version.name}`} onPress={() => void beside(version.id, version.name)} />
+          )}
         </View>
       ))}
       <Button label="Go on in a copy" onPress={() => void copy(photo)} />

@@ -23,7 +23,7 @@ interface Shown {
 }
 export const useShown = create<Shown>(() => ({ list: false, bare: false }));
 
-const flip = (name: 'split' | 'histogram' | 'marks' | 'zones') => (): void => useView.setState((now) => ({ [name]: !now[name] }));
+const flip = (name: 'split' | 'loupe' | 'histogram' | 'marks' | 'zones') => (): void => useView.setState((now) => ({ [name]: !now[name] }));
 
 /** The bench's keys, one entry each: what is listed is what is heard. */
 export const keys: readonly Key[] = [
@@ -36,6 +36,7 @@ export const keys: readonly Key[] = [
   },
   { key: '0', words: 'Fit the photo', down: () => useView.setState({ look: fit }) },
   { key: 'l', words: 'Split line', down: flip('split') },
+  { key: 'm', words: 'Loupe', down: flip('loupe') },
   { key: 't', words: 'Histogram', down: flip('histogram') },
   { key: 'c', words: 'Marks on clipped ends', down: flip('marks') },
   { key: 'i', words: 'Zones', down: flip('zones') },

@@ -1,4 +1,4 @@
-import { emptyStack, longEdge, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
+import { emptyStack, filmPlaceOf, longEdge, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
 import { PIXEL_EDGES, type Photo } from '@bexlen/server/api';
 import { notify, show, useBench } from '../state/bench';
 import { followDetail } from './detail';
@@ -164,6 +164,32 @@ export function paintOn(stack: Stack, { x, y, w, h }: Rect): void {
   };
   studio.paint({ stack: seenStack(), area, done: (image, at) => usePreview.setState({ patch: { image, x: at.x, y: at.y } }) });
 }
+
+/** A part of the picture at full size as it came and with a stack, once it is there. What is in sight close up uses the same place of the engine: only one of both at a time. */
+export function closeUp(
+  photo: Photo,
+  area: Rect,
+  stack: Stack,
+  signal: AbortSignal,
+  done: (both: { before: ImageData; after: ImageData }) => void,
+): void {
+  const engine = studio;
+  if (!engine) return;
+  const reach = Math.min(MOST_REACH, reachOf(stack, filmPlaceOf(photo)));
+  engine.openDetail(photo, stack.geometry, area, reach, signal).then(
+    ({ patch }) => {
+      if (signal.aborted) return;
+      const inside = { ...area, x: area.x - patch.x, y: area.y - patch.y };
+      engine.renderDetail(emptyStack, inside, ({ image: before }) => {
+        if (!signal.aborted) engine.renderDetail(stack, inside, ({ image: after }) => signal.aborted || done({ before, after }));
+      });
+    },
+    // Where the server is away the working size goes on being shown.
+    () => undefined,
+  );
+}
+/** Pixels around a part that are fetched at most; a larger blur reads a little less far than it should. */
+const MOST_REACH = 1200;
 
 /** Pictures of some stacks in working size, one after another; what is on the bench is not drawn meanwhile. Returns how to stop. */
 export function largePictures(stacks: readonly Stack[], done: (index: number, image: ImageData) => void): () => void {

@@ -5,6 +5,7 @@ import { useFraming, usePreview } from '../engine/shown';
 import { Picture } from '../controls/Picture';
 import { Histogram } from './Histogram';
 import { Split } from './Split';
+import { Loupe } from './Loupe';
 import { MaskSeen } from '../where/MaskSeen';
 import { OnPhoto } from '../where/OnPhoto';
 import type { PhotoDrag } from './drag';
@@ -23,7 +24,7 @@ const CLOSER = 1.15;
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
   const { state, message, original, frame, patch, detail } = usePreview();
   const framing = useFraming((it) => it.framing);
-  const { look, surround, comparing, split, histogram, toneDrag, dragReady, marks, zones } = useView();
+  const { look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones } = useView();
   const drag = useRef<PhotoDrag>(undefined);
   /** What masks, handles and the brush do comes before what tones do. */
   const handDrag = useRef<PhotoDrag>(undefined);
@@ -35,12 +36,12 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
   useEffect(() => {
     box.current = { area, picture: { width, height } };
   });
-  useEffect(() => useView.setState({ look: fit, comparing: false, split: false, toneDrag: undefined }), [name]);
+  useEffect(() => useView.setState({ look: fit, comparing: false, split: false, loupe: false, toneDrag: undefined }), [name]);
 
   useEffect(() => {
-    const closer = look.scale * scale * (globalThis.devicePixelRatio || 1) > CLOSER && picture.width < fullWidth;
+    const closer = look.scale * scale * (globalThis.devicePixelRatio || 1) > CLOSER && picture.width < fullWidth && !loupe;
     useSight.setState({ part: closer && area.width > 0 ? sightOf(look, area, { width, height }) : undefined });
-  }, [look, area, width, height, scale, fullWidth, picture.width]);
+  }, [look, area, width, height, scale, fullWidth, picture.width, loupe]);
   useEffect(() => () => useSight.setState({ part: undefined }), []);
 
   const handlers = useMemo(
@@ -109,10 +110,11 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
         {split && !framing && original && !comparing && <Split original={original} width={width} height={height} scale={look.scale} />}
       </View>
       {toneDrag && <ToneDrag {...toneDrag} area={area} picture={{ width, height }} look={look} />}
-      {dragReady && !toneDrag && !framing && !split && (
+      {dragReady && !toneDrag && !framing && !split && !loupe && (
         <ReadyDrag key={dragReady.layerId} {...dragReady} area={area} picture={{ width, height }} look={look} to={drag} />
       )}
-      {!framing && !split && !toneDrag && !comparing && <OnPhoto seen={{ area, picture: { width, height }, look }} to={handDrag} />}
+      {!framing && !split && !loupe && !toneDrag && !comparing && <OnPhoto seen={{ area, picture: { width, height }, look }} to={handDrag} />}
+      {loupe && !framing && original && <Loupe area={area} picture={{ width, height }} look={look} />}
       {histogram && <Histogram />}
       {zones && !framing && <ZoneScale />}
       {state === 'opening' && !original && <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} style={StyleSheet.absoluteFill} />}

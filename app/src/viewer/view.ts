@@ -14,6 +14,8 @@ interface ViewState {
   readonly comparing: boolean;
   /** The original left of a line. */
   readonly split: boolean;
+  /** The place under the finger at its own pixels, before and after. */
+  readonly loupe: boolean;
   readonly histogram: boolean;
   /** Marks where the ends of the tones are clipped. */
   readonly marks: boolean;
@@ -33,6 +35,7 @@ export const useView = create<ViewState>(() => ({
   surround: 1,
   comparing: false,
   split: false,
+  loupe: false,
   histogram: false,
   marks: false,
   zones: false,

@@ -37,6 +37,8 @@ type Op = Loop &
   );
 
 const colour = { takes: ['colour'], gives: 'colour' } as const;
+/** Amounts that come from a place alone. */
+const somewhere = { placed: true, inside: true, takes: [], gives: 'numbers' } as const;
 
 /** All inner loops that expressions can ask for. */
 export const ops = {
@@ -165,30 +167,9 @@ export const ops = {
       (d, a, _b, n, x, y) =>
         k.grain(d, a, n, x + left, y + top, cells, amount, tint, middle, seed, line),
   },
-  oval: {
-    placed: true,
-    cost: 5,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table),
-  },
-  strip: {
-    placed: true,
-    cost: 5,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table),
-  },
-  mapped: {
-    placed: true,
-    cost: 8,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table),
-  },
+  oval: { cost: 5, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table) },
+  strip: { cost: 5, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table) },
+  mapped: { cost: 8, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table) },
   tones: {
     cost: 3,
     inside: true,
@@ -285,14 +266,7 @@ export const ops = {
       (d, a, b, n) =>
         k.crisp(d, a, b, n, amount, threshold, light, dark),
   },
-  dust: {
-    placed: true,
-    cost: 70,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.dust(d, n, x, y, table),
-  },
+  dust: { cost: 70, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.dust(d, n, x, y, table) },
   weighed: {
     cost: 2,
     premultiplied: true,
@@ -303,32 +277,11 @@ export const ops = {
   evened: { cost: 5, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.evened(d, a, b, n) },
   shared: { cost: 3, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.shared(d, a, b, n) },
   lesser: { cost: 2, inside: true, takes: ['numbers', 'numbers'], gives: 'numbers', bind: (k) => (d, a, b, n) => k.lesser(d, a, b, n) },
-  beyond: {
-    placed: true,
-    cost: 8,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table),
-  },
-  quad: {
-    placed: true,
-    cost: 4,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table),
-  },
+  beyond: { cost: 8, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table) },
+  quad: { cost: 4, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table) },
   colourOf: { cost: 1, premultiplied: true, takes: ['numbers'], gives: 'colour', bind: (k) => (d, a, _b, n) => k.colourOf(d, a, n) },
   fourth: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.fourth(d, a, n) },
-  paper: {
-    placed: true,
-    cost: 90,
-    inside: true,
-    takes: [],
-    gives: 'numbers',
-    bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table),
-  },
+  paper: { cost: 90, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table) },
   shaded: {
     cost: 2,
     takes: ['colour', 'numbers'],

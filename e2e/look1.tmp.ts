@@ -1,0 +1,15 @@
+import { open, at, b } from './look.tmp';
+const { browser, page } = await open();
+const v = await (await fetch(at + '/api/photos')).json();
+const p = v.photos.find((x) => x.name === 'Lantern lane');
+await page.goto(at + '/bench/' + p.versions[0].id); await page.waitForTimeout(4000);
+await b(page, 'Loupe').tap(); await page.waitForTimeout(2500);
+await page.screenshot({ path: '/tmp/s1.png' });
+await b(page, 'Put the loupe away').tap();
+await page.getByRole('button', { name: /Lantern lane/ }).first().tap(); await page.waitForTimeout(1500);
+await page.screenshot({ path: '/tmp/s2.png' });
+await b(page, /Compare with/).tap(); await page.waitForTimeout(4000);
+await page.screenshot({ path: '/tmp/s3.png' });
+await b(page, 'One over the other').tap(); await page.waitForTimeout(1000);
+await page.screenshot({ path: '/tmp/s4.png' });
+await browser.close();
