@@ -47,6 +47,39 @@ describe('importing a file', () => {
     [200, 40, 30].forEach((v, c) => expect(Math.abs((pam.pixels[c] as number) - v)).toBeLessThanOrEqual(4));
   });
 
+  it.each([
+    ['jpeg', 'p3'],
+    ['png', 'p3'],
+    ['tiff', 'p3'],
+    ['webp', 'srgb'],
+    ['jpeg', 'srgb'],
+  ] as const)('makes a photo of %s with a profile (%s) smaller in its own colours, in linear light', async (format, profile) => {
+    const [width, height] = [800, 600];
+    const board = Buffer.from(
+      Array.from({ length: width * height * 3 }, (_, i) =>
+        (Math.floor(i / 3) + Math.floor(i / 3 / width)) % 2 ? 220 : [90, 40, 20][i % 3],
+      ) as number[],
+    );
+    const image = sharp(board, { raw: { width, height, channels: 3 } }).withIccProfile(profile);
+    const bytes = await (
+      format === 'jpeg'
+        ? image.jpeg({ quality: 100, chromaSubsampling: '4:4:4' })
+        : format === 'webp'
+          ? image.webp({ lossless: true })
+          : format === 'tiff'
+            ? image.tiff({ compression: 'lzw' })
+            : image.png()
+    ).toBuffer();
+    const { body } = await upload(server.address, bytes, `${profile}.${format}`);
+    const { id } = body['photo'] as unknown as Photo;
+    const { pixels, layout } = readPam(new Uint8Array(await (await fetch(`${server.address}/api/photos/${id}/pixels?edge=256`)).arrayBuffer()));
+    const middle = (128 * layout.width + 100) * layout.channels;
+    // The mean of the light of both tones, encoded (IEC 61966-2-1).
+    const light = (v: number): number => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4);
+    const mean = (v: number): number => 255 * (1.055 * ((light(220) + light(v)) / 2) ** (1 / 2.4) - 0.055);
+    [90, 40, 20].forEach((v, c) => expect(Math.abs((pixels[middle + c] as number) - mean(v))).toBeLessThanOrEqual(4));
+  });
+
   it('averages in linear light when it makes a photo smaller', async () => {
     const board = Buffer.from(Array.from({ length: 512 * 512 * 3 }, (_, i) => (((Math.floor(i / 3) % 512) + Math.floor(i / 1536)) % 2) * 255));
     const { body } = await upload(

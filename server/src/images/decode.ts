@@ -74,50 +74,69 @@ export async function decodePart(source: Source, part: Rect | undefined, edge: n
   const reduced = wanted.width !== rect.w || wanted.height !== rect.h;
   const whole = rect.w === across && rect.h === down;
   const cut = (image: Sharp): Sharp => (whole ? image : image.extract({ left: rect.x, top: rect.y, width: rect.w, height: rect.h }));
-  if (source.depth === 16) return turnedUpright(await deepPart(source, rect, cut, wanted, reduced), orientation);
-  const opened = (space?: string): Sharp => cut(shallow(source, space, false));
-  const made = reduced ? small(opened('scrgb'), wanted.width, wanted.height).toColourspace('srgb') : opened();
-  return turnedUpright(await raw(made, source), orientation);
+  const profiled = await isForeign(source.file);
+  if (!reduced) return turnedUpright(await readerOf(source)(cut), orientation);
+  // The library reduces in linear light only what it need not convert by a profile first: that would come out black.
+  const made =
+    source.depth === 16 || profiled
+      ? await convertedFirst(source, rect, wanted, cut)
+      : await raw(small(cut(shallow(source, false, { ignoreIcc: true }).pipelineColourspace('scrgb')), wanted.width, wanted.height), source);
+  return turnedUpright(made, orientation);
 }
 
-/** Bytes of decoded pixels of 16 bits that are held at a time. */
+/** Reads a file in sRGB at its own depth, after what is done to it first: a part is cut out. */
+type Reading = (first: (image: Sharp) => Sharp) => Promise<Decoded>;
+
+const readerOf =
+  (source: Source): Reading =>
+  async (first) =>
+    source.depth === 16 ? raw((await deepImage(source, first)).toColourspace('rgb16'), source) : raw(first(shallow(source, false)), source);
+
+/** Whether a file has a profile of its own that is not our sRGB. */
+async function isForeign(file: string): Promise<boolean> {
+  const { icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  return icc !== undefined && !icc.equals(await profileOf('srgb'));
+}
+
+/** Bytes of decoded pixels that are held at a time. */
 const STRIP_BYTES = 160e6;
 
-async function deepPart(
+/** A rectangle that is read in sRGB, then reduced. */
+async function convertedFirst(
   source: Source,
   rect: Rect,
-  cut: (image: Sharp) => Sharp,
   { width, height }: { width: number; height: number },
-  reduced: boolean,
+  cut: (image: Sharp) => Sharp,
 ): Promise<Decoded> {
-  const rowBytes = rect.w * (source.alpha ? 8 : 6);
+  const rowBytes = rect.w * (source.alpha ? 4 : 3) * (source.depth / 8);
   const factor = Math.floor(rect.w / width / 2);
-  const first =
-    reduced && factor > 1 && rowBytes * rect.h > STRIP_BYTES
-      ? await inStrips(source, rect, factor, Math.max(factor, Math.floor(STRIP_BYTES / rowBytes / factor) * factor))
-      : await raw((await deepImage(source, cut)).toColourspace('rgb16'), source);
-  if (!reduced) return first;
-  const image = sharp(wordsOf(first.pixels), { raw: first.layout, limitInputPixels: MAX_PIXELS });
-  return raw(small(image.pipelineColourspace('scrgb'), width, height).toColourspace('rgb16'), source);
+  const large = factor > 1 && rowBytes * rect.h > STRIP_BYTES;
+  const rows = Math.max(factor, Math.floor(STRIP_BYTES / rowBytes / factor) * factor);
+  const { layout, pixels } = large ? await inStrips(source, rect, factor, rows) : await readerOf(source)(cut);
+  const image = sharp(layout.depth === 16 ? wordsOf(pixels) : pixels, { raw: layout, limitInputPixels: MAX_PIXELS });
+  const made = small(image.pipelineColourspace('scrgb'), width, height);
+  return raw(made.toColourspace(source.depth === 16 ? 'rgb16' : 'srgb'), source);
 }
 
-/** A rectangle of an original of 16 bits, averaged in linear light over squares of `factor` pixels, in strips of some rows, a multiple of that. */
+/** A rectangle of an original, averaged in linear light over squares of `factor` pixels, in strips of some rows, a multiple of that. Of 16 bits. */
 export async function inStrips(source: Source, rect: Rect, factor: number, rows: number): Promise<Decoded> {
+  const read = readerOf(source);
   const channels = source.alpha ? 4 : 3;
   const [width, height] = [Math.floor(rect.w / factor), Math.floor(rect.h / factor)];
-  const light = Float32Array.from({ length: 65536 }, (_, i) => decodeTone(i / 65535));
+  const most = source.depth === 16 ? 65535 : 255;
+  const light = Float32Array.from({ length: most + 1 }, (_, i) => decodeTone(i / most));
   const out = new Uint16Array(width * height * channels);
   const sums = new Float64Array(width * channels);
   for (let top = 0; top < height * factor; top += rows) {
     const part = { left: rect.x, top: rect.y + top, width: rect.w, height: Math.min(rows, height * factor - top) };
-    const { pixels } = await raw((await deepImage(source, (image) => image.extract(part))).toColourspace('rgb16'), source);
-    const words = wordsOf(pixels);
+    const { pixels } = await read((image) => image.extract(part));
+    const values = source.depth === 16 ? wordsOf(pixels) : pixels;
     for (let y = 0; y < part.height; y++) {
       if (y % factor === 0) sums.fill(0);
       for (let i = 0, s = y * rect.w * channels; i < width * factor; i++, s += channels) {
         const d = Math.floor(i / factor) * channels;
-        const a = channels === 4 ? (words[s + 3] as number) / 65535 : 1;
-        for (let c = 0; c < 3; c++) sums[d + c] = (sums[d + c] as number) + a * (light[words[s + c] as number] as number);
+        const a = channels === 4 ? (values[s + 3] as number) / most : 1;
+        for (let c = 0; c < 3; c++) sums[d + c] = (sums[d + c] as number) + a * (light[values[s + c] as number] as number);
         if (channels === 4) sums[d + 3] = (sums[d + 3] as number) + a;
       }
       if (y % factor !== factor - 1) continue;
@@ -169,11 +188,10 @@ async function headOf(file: string): Promise<{ width: number; height: number; or
 
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
 
-const shallow = ({ file, alpha }: Source, space?: string, turned = true): Sharp => {
-  const stored = sharp(file, { limitInputPixels: MAX_PIXELS });
+const shallow = ({ file, alpha }: Source, turned = true, options: { readonly ignoreIcc?: boolean } = {}): Sharp => {
+  const stored = sharp(file, { limitInputPixels: MAX_PIXELS, ...options });
   const image = turned ? stored.autoOrient() : stored;
-  const upright = space ? image.pipelineColourspace(space) : image;
-  return (alpha ? upright.ensureAlpha() : upright.removeAlpha()).toColourspace('srgb');
+  return (alpha ? image.ensureAlpha() : image.removeAlpha()).toColourspace('srgb');
 };
 
 /**
@@ -185,8 +203,7 @@ async function deep(source: Source): Promise<Decoded> {
 }
 
 async function deepImage(source: Source, first: (image: Sharp) => Sharp): Promise<Sharp> {
-  const { icc } = await sharp(source.file).metadata();
-  const foreign = icc && !icc.equals(await profileOf('srgb'));
+  const foreign = await isForeign(source.file);
   const image = first(sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: !foreign }));
   const tagged = foreign ? image.withIccProfile('srgb') : image;
   return source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha();
