@@ -64,7 +64,7 @@ async function workers() {
 }
 
 function fonts() {
-  fs.mkdirSync(at('app/public/fonts'), { recursive: true });
+  for (const folder of ['app/public/fonts', 'build/fonts']) fs.mkdirSync(at(folder), { recursive: true });
   const files = {
     '@fontsource/barlow-semi-condensed': [
       'barlow-semi-condensed-latin-400-normal',
@@ -74,7 +74,11 @@ function fonts() {
     '@fontsource/spline-sans-mono': ['spline-sans-mono-latin-400-normal', 'spline-sans-mono-latin-500-normal'],
   };
   for (const [name, list] of Object.entries(files))
-    for (const file of list) fs.copyFileSync(at('node_modules', name, 'files', `${file}.woff2`), at('app/public/fonts', `${file}.woff2`));
+    for (const file of list) {
+      fs.copyFileSync(at('node_modules', name, 'files', `${file}.woff2`), at('app/public/fonts', `${file}.woff2`));
+      // For paper.
+      fs.copyFileSync(at('node_modules', name, 'files', `${file}.woff`), at('build/fonts', `${file}.woff`));
+    }
 }
 
 fs.mkdirSync(at('build'), { recursive: true });

@@ -48,6 +48,7 @@ async function main(): Promise<void> {
     reader: path.join(built, 'reader.mjs'),
     checks: path.join(built, 'checks.mjs'),
     looks: path.join(root, 'looks'),
+    fonts: path.join(built, 'fonts'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
     log: newLog(process.env['BEXLEN_LOG'] ?? 'warn'),

@@ -21,6 +21,7 @@ import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
 import { photoRoutes } from './routes/photos';
+import { tableRoutes } from './routes/tables';
 import { strokeRoutes } from './routes/strokes';
 import { versionRoutes } from './routes/versions';
 import { openDb } from './store/db';
@@ -41,6 +42,8 @@ export interface Settings {
   /** The built programs that read photos and that check long texts. */
   readonly reader: string;
   readonly checks: string;
+  /** The folder of the faces that sheets on paper are set in. */
+  readonly fonts: string;
   /** The folder of the looks that come with Bexlen. */
   readonly looks: string;
   /** A folder with the demo shelf; without it the shelf starts empty. */
@@ -76,8 +79,10 @@ export async function start(settings: Settings): Promise<Running> {
     new Workshop(settings.engine, Math.min(4, os.availableParallelism())),
     log,
     (job) => void news.broadcast(job, 'export'),
+    settings.fonts,
   );
   const thumbs = new Thumbs(db, folder, readers, stores, new Workshop(settings.engine, 1));
+  const looks = new Looks(db, folder, await ourLooks(settings.looks));
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: false }));
@@ -86,9 +91,10 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(
     '/api',
     photoRoutes(db, folder, readers, checks, settings.maxUploadBytes),
-    lookRoutes(db, new Looks(db, folder, await ourLooks(settings.looks)), checks),
+    lookRoutes(db, looks, checks),
     versionRoutes(db, thumbs, checks),
-    exportRoutes(db, folder, exporter, news),
+    exportRoutes({ db, folder, checks, exporter, thumbs, news }),
+    tableRoutes(db, looks, thumbs, settings.fonts),
     cubeRoutes(folder, checks),
     strokeRoutes(db),
   );

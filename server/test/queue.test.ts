@@ -12,7 +12,8 @@ import { Stores } from '../src/jobs/supplies';
 import { Workshop } from '../src/jobs/workshop';
 import { newLog } from '../src/log';
 import { openDb, type Db } from '../src/store/db';
-import { addExport, allExports } from '../src/store/exports';
+import { fileWish } from '../src/api';
+import { addExports, allExports } from '../src/store/exports';
 import { allPhotos, photoById } from '../src/store/photos';
 import { jpeg, newFolder } from './server';
 
@@ -55,7 +56,7 @@ async function until(holds: () => Promise<boolean> | boolean): Promise<void> {
   for (let i = 0; i < 400 && !(await holds()); i++) await new Promise((resolve) => setTimeout(resolve, 50));
   expect(await holds()).toBe(true);
 }
-const jpegWish = (): Parameters<typeof addExport>[1] => ({ versionId, format: 'jpeg', quality: 90 });
+const add = async (): Promise<string> => (await addExports(db, [versionId], fileWish.parse({ format: 'jpeg', quality: 90 })))[0] as string;
 
 it('the queue of exports outlives what the database cannot write, tells what became of them, and keeps it when there is room', async () => {
   let fault: RegExp | undefined = /UPDATE exports/;
@@ -67,9 +68,10 @@ it('the queue of exports outlives what the database cannot write, tells what bec
     new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1),
     newLog('silent'),
     (job) => told.push(job),
+    built('fonts'),
   );
   await exporter.begin();
-  const [first, second] = [await addExport(db, jpegWish()), await addExport(db, jpegWish())];
+  const [first, second] = [await add(), await add()];
   exporter.wake();
   await until(async () => (await exporter.states.one(second)).state === 'done');
   expect(await states()).toEqual({ [first]: 'waiting', [second]: 'waiting' });
@@ -81,7 +83,7 @@ it('the queue of exports outlives what the database cannot write, tells what bec
 
   // What failed because of it can be made again and cancelled, though nothing can be written.
   await fs.rm(path.join(folder.root, 'originals'), { recursive: true });
-  const third = await addExport(db, jpegWish());
+  const third = await add();
   exporter.wake();
   await until(async () => (await exporter.states.one(third)).state === 'failed');
   await exporter.states.set(third, 'waiting');

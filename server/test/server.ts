@@ -19,6 +19,7 @@ export async function startServer(data: string, maxUploadBytes = 256e6): Promise
     site,
     migrations: path.join(root, 'server/src/store/migrations'),
     looks: path.join(root, 'looks'),
+    fonts: path.join(root, 'build/fonts'),
     engine: { worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') },
     reader: path.join(root, 'build/reader.mjs'),
     checks: path.join(root, 'build/checks.mjs'),

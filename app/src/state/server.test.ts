@@ -13,6 +13,8 @@ const photo: Photo = {
   bytes: 9,
   picked: false,
   binned: false,
+  takenAt: null,
+  rollId: null,
   importedAt: 'now',
   versions: [],
 };

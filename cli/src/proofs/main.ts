@@ -53,7 +53,7 @@ const workshop = new Workshop({ worker: path.join(root, 'build/worker.mjs'), ker
 async function rendered(of: Photo, stack: Stack): Promise<Buffer> {
   const pool = await workshop.hire();
   await pool.open(here(of));
-  const { pixels } = await pool.render(stack, 'rgb8', 'srgb');
+  const { pixels } = await pool.render(stack, 'rgb8');
   const copy = Buffer.from(pixels);
   await workshop.takeBack(pool);
   return copy;

@@ -1,5 +1,6 @@
 export * from './common';
 export * from './photos';
 export * from './versions';
+export * from './formats';
 export * from './exports';
 export * from './looks';

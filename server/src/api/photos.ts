@@ -30,6 +30,10 @@ export const photo = z.object({
   picked: z.boolean(),
   binned: z.boolean(),
   importedAt: z.string(),
+  /** As the camera says; it knows no time zone, and none is meant. */
+  takenAt: z.string().nullable(),
+  /** The roll that it lies in. */
+  rollId: id.nullable(),
   versions: z.array(versionSummary),
 });
 export type Photo = z.infer<typeof photo>;
@@ -41,4 +45,3 @@ export const imported = z.object({ photo, known: z.boolean() });
 
 export const photoChange = z.strictObject({ name, caption: text().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
 export type PhotoChange = z.infer<typeof photoChange>;
-

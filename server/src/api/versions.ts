@@ -45,4 +45,3 @@ export const kept = z.object({ revision: z.number().int() });
 export const painting = z.object({ strokes: z.array(paintedSchema), missing: z.string().optional() });
 
 export const cubeKept = z.object({ name: z.string() });
-

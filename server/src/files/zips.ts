@@ -45,7 +45,8 @@ export async function readZip(source: string | Buffer, limits: ZipLimits): Promi
 function opened(source: string | Buffer): Promise<ZipFile> {
   const options = { lazyEntries: true, strictFileNames: true, validateEntrySizes: true, autoClose: false };
   return new Promise((resolve, reject) => {
-    const done = (error: Error | null, zip?: ZipFile): void => (zip ? resolve(zip) : reject(broken(`${echoed(error?.message ?? 'no archive', 160)}.`)));
+    const done = (error: Error | null, zip?: ZipFile): void =>
+      zip ? resolve(zip) : reject(broken(`${echoed(error?.message ?? 'no archive', 160)}.`));
     if (typeof source === 'string') open(source, options, done);
     else fromBuffer(source, options, done);
   });

@@ -1,5 +1,5 @@
 import { BexlenError, readStack } from '@bexlen/core';
-import { newVersion, versionChange, type NewVersion, type Step, type VersionChange } from '../api';
+import { newVersion, sheetWish, versionChange, type SheetWish, type NewVersion, type Step, type VersionChange } from '../api';
 
 const stepsOf = (steps: readonly Step[]): Step[] => steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
 
@@ -12,6 +12,10 @@ export const bodies = {
   'version-change': (input: unknown): VersionChange => {
     const body = versionChange.parse(input);
     return { ...body, steps: stepsOf(body.steps) };
+  },
+  sheet: (input: unknown): SheetWish => {
+    const body = sheetWish.parse(input);
+    return { ...body, cells: body.cells.map((cell) => ({ ...cell, stack: readStack(cell.stack) })) };
   },
 };
 

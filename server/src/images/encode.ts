@@ -1,42 +1,81 @@
 import fs from 'node:fs/promises';
-import sharp from 'sharp';
-import { bytesPerPixel, type Gamut, type Layout } from '@bexlen/core';
+import sharp, { type Sharp } from 'sharp';
+import { BexlenError, bytesPerPixel, type Gamut, type Layout } from '@bexlen/core';
+import { formatOf, type FormatId } from '../api';
+import type { Metadata } from './metadata';
 import { profileOf, withJpegProfile, withPngProfile } from './profile';
 import { encodeJpeg } from './strips';
 import type { JpegWish } from './turbo';
+import { withJpegMetadata, withPngMetadata } from './write-metadata';
 
-export type Wish = { readonly gamut?: Gamut } & (
-  { readonly format: 'jpeg'; readonly quality: number } | { readonly format: 'png' | 'tiff'; readonly depth: 8 | 16 }
-);
+export interface Wish {
+  readonly format: FormatId;
+  readonly gamut?: Gamut;
+  /** 1..100, of formats that have one. */
+  readonly quality?: number | undefined;
+  readonly depth?: 8 | 16 | undefined;
+}
+
+export const depthOf = ({ format, depth }: Wish): 8 | 16 => depth ?? formatOf(format).depth;
+const qualityOf = ({ format, quality }: Wish): number => quality ?? formatOf(format).quality ?? 100;
 
 /** How a quality is coded: high ones keep the colour of every pixel. */
-export const jpegWish = (quality: number): JpegWish => ({ quality, sampling: quality >= 90 ? '4:4:4' : '4:2:0' });
+export const jpegWish = (wish: Wish): JpegWish => ({ quality: qualityOf(wish), sampling: qualityOf(wish) >= 90 ? '4:4:4' : '4:2:0' });
 
-/** Writes finished pixels to a file, with the profile of their primaries in it. JPEG takes opaque 8-bit pixels. Returns the bytes written. */
-export async function encode(pixels: Uint8Array, layout: Layout, wish: Wish, file: string): Promise<number> {
+/** Formats that the library writes; it is handed a PNG with profile and metadata in it, which it passes on without touching the pixels. */
+const LIBRARY: Partial<Record<FormatId, (image: Sharp, wish: Wish) => Sharp>> = {
+  tiff: (image) => image.tiff({ compression: 'deflate', predictor: 'horizontal' }),
+  webp: (image, wish) => image.webp({ quality: qualityOf(wish), smartSubsample: true }),
+  avif: (image, wish) => image.avif({ quality: qualityOf(wish), effort: 2, chromaSubsampling: qualityOf(wish) >= 80 ? '4:4:4' : '4:2:0' }),
+};
+
+/** Throws where a format cannot hold a picture of a size. */
+export function checkSides({ format }: Wish, { width, height }: { readonly width: number; readonly height: number }): void {
+  const { label, mostSide } = formatOf(format);
+  if (Math.max(width, height) > mostSide)
+    throw new BexlenError(
+      'too-many-pixels',
+      `${label} holds at most ${mostSide} pixels along a side; this picture has ${Math.max(width, height)}.`,
+      'Choose a smaller size, or another format.',
+    );
+}
+
+/** Finished pixels as the bytes of a file, in parts, with the profile of their primaries and what is carried over of the original. JPEG takes opaque 8-bit pixels. */
+export async function encoded(pixels: Uint8Array, layout: Layout, wish: Wish, metadata: Metadata = {}): Promise<Buffer[]> {
   const { width, height, channels, depth } = layout;
   const samples = width * height * channels;
   if (pixels.byteLength !== samples * (depth / 8))
     throw new Error(`expected ${width * height * bytesPerPixel(layout)} bytes, got ${pixels.byteLength}`);
-  if (wish.format === 'jpeg') return writeJpeg(file, [await encodeJpeg(pixels, width, jpegWish(wish.quality))], wish.gamut);
+  if (wish.format === 'jpeg') return jpegParts([await encodeJpeg(pixels, width, jpegWish(wish))], wish.gamut, metadata);
   const raw = { width, height, channels };
   const data = depth === 16 ? new Uint16Array(pixels.buffer, pixels.byteOffset, samples) : Buffer.from(pixels.buffer, pixels.byteOffset, samples);
   const image = sharp(data, { raw, limitInputPixels: false });
-  const png = await (depth === 16 ? image.toColourspace('rgb16') : image).png({ compressionLevel: wish.format === 'png' ? 6 : 1 }).toBuffer();
-  const tagged = withPngProfile(png, await profileOf(wish.gamut), wish.gamut ?? 'sRGB');
-  if (wish.format === 'png') return write(file, tagged);
-  // A profile that came with the pixels is passed on without touching them.
+  const deep = (it: Sharp): Sharp => (depth === 16 ? it.toColourspace('rgb16') : it);
+  const png = await deep(image)
+    .png({ compressionLevel: wish.format === 'png' ? 6 : 1 })
+    .toBuffer();
+  const tagged = withPngMetadata(withPngProfile(png, await profileOf(wish.gamut), wish.gamut ?? 'sRGB'), metadata);
+  const write = LIBRARY[wish.format];
+  if (!write) return tagged;
   const again = sharp(Buffer.concat(tagged), { limitInputPixels: false }).keepIccProfile();
-  return write(file, [
-    await (depth === 16 ? again.toColourspace('rgb16') : again).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer(),
-  ]);
+  if (metadata.exif) again.keepExif();
+  if (metadata.xmp) again.keepXmp();
+  return [await write(deep(again), wish).toBuffer()];
 }
 
+/** Writes finished pixels to a file. Returns the bytes written. */
+export const encode = async (pixels: Uint8Array, layout: Layout, wish: Wish, file: string, metadata?: Metadata): Promise<number> =>
+  write(file, await encoded(pixels, layout, wish, metadata));
+
 /** Writes a JPEG, given in parts of which the first holds its headers, with the profile. Returns the bytes written. */
-export async function writeJpeg(file: string, [first, ...rest]: readonly Buffer[], gamut?: Gamut): Promise<number> {
+export const writeJpeg = async (file: string, parts: readonly Buffer[], gamut?: Gamut, metadata: Metadata = {}): Promise<number> =>
+  write(file, await jpegParts(parts, gamut, metadata));
+
+async function jpegParts([first, ...rest]: readonly Buffer[], gamut: Gamut | undefined, metadata: Metadata): Promise<Buffer[]> {
   if (!first) throw new Error('a JPEG without parts');
   // The library would convert the pixels when it attaches a profile; they are right already, so it is put in afterwards.
-  return write(file, [...withJpegProfile(first, await profileOf(gamut)), ...rest]);
+  const tagged = Buffer.concat(withJpegProfile(first, await profileOf(gamut)));
+  return [...withJpegMetadata(tagged, metadata), ...rest];
 }
 
 async function write(file: string, parts: readonly Buffer[]): Promise<number> {

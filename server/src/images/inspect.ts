@@ -1,6 +1,7 @@
 import sharp, { type Sharp } from 'sharp';
 import { BexlenError } from '@bexlen/core';
 import { THUMB_EDGE } from '../api';
+import { dateIn } from './metadata';
 
 export const MAX_PIXELS = 200e6;
 /** Pixels along a side at most, as JPEG has them, and bytes of the decoded pixels. */
@@ -15,6 +16,8 @@ export interface Inspected {
   readonly height: number;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
+  /** When the photo was taken, as its camera says; in no time zone. */
+  readonly takenAt?: string;
 }
 
 /** Looks at a file and reads it once from end to end, which gives a JPEG for the shelf, written to `thumb` if one is wanted. Throws a fault that says what is wrong with it. */
@@ -38,7 +41,8 @@ export async function inspect(file: string, name: string, thumb?: string): Promi
       throw new BexlenError('damaged-picture', `${name} is damaged or cut off.`, 'Copy it again from where it came from, then import that.');
     });
   const [width, height] = turned ? [meta.height, meta.width] : [meta.width, meta.height];
-  return { format, width, height, depth, alpha: meta.hasAlpha };
+  const takenAt = meta.exif && dateIn(meta.exif);
+  return { format, width, height, depth, alpha: meta.hasAlpha, ...(takenAt && { takenAt }) };
 }
 
 function checkSize(name: string, { width, height, channels }: { width: number; height: number; channels: number }, depth: 8 | 16): void {

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { longEdge, pictureSize } from '@bexlen/core';
-import type { ExportJob } from '../api';
+import { formatOf, type ExportJob } from '../api';
 import type { Folder } from '../folder';
 import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
@@ -10,6 +10,8 @@ import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
 import { sourceOf } from '../store/originals';
 import { photoRow } from '../store/photos';
 import { make } from './make';
+import { makeLayers } from './layers-file';
+import { Sheets } from './sheet';
 import { ExportStates } from './states';
 import type { Stores } from './supplies';
 import type { Workshop } from './workshop';
@@ -26,6 +28,7 @@ export type Listener = (job: ExportJob) => void;
  */
 export class Exporter {
   readonly states: ExportStates;
+  private readonly sheets: Sheets;
   private current: { id: string; stop: AbortController; cancelled: boolean; progress: number } | undefined;
   private running: Promise<void> = Promise.resolve();
   private closing = false;
@@ -38,8 +41,10 @@ export class Exporter {
     private readonly workshop: Workshop,
     private readonly log: Log,
     private readonly tell: Listener,
+    fonts: string,
   ) {
     this.states = new ExportStates(db);
+    this.sheets = new Sheets(db, folder, stores, workshop, fonts);
   }
 
   async begin(): Promise<void> {
@@ -115,18 +120,19 @@ export class Exporter {
   }
 
   private async write(current: NonNullable<Exporter['current']>, to: string): Promise<number> {
-    const { job, stack } = await exportWork(this.db, current.id);
+    const work = await exportWork(this.db, current.id);
+    const progress = (share: number): void => void (current.progress = share);
+    const watch = { signal: current.stop.signal, progress };
+    if (work.make === 'sheet') return this.sheets.make(work.sheet, to, watch);
+    const { job, stack } = work;
     const photo = await photoRow(this.db, job.photoId);
     const source = sourceOf(this.folder, photo);
-    const wish = job.format === 'jpeg' ? { format: job.format, quality: job.quality ?? 92 } : { format: job.format, depth: job.depth };
-    const progress = (share: number): void => void (current.progress = share);
+    const supplies = this.stores.of(photo, true);
+    if (work.make === 'layers') return makeLayers(this.workshop, { source, stack, supplies, to }, watch);
+    const { wish } = work;
     const full = pictureSize(stack.geometry, photo);
     const size = longEdge(job) < longEdge(full) ? { size: longEdge(job) } : {};
-    return make(
-      this.workshop,
-      { source, stack, wish, to, supplies: this.stores.of(photo, true), ...size },
-      { signal: current.stop.signal, progress },
-    );
+    return make(this.workshop, { source, stack, wish, to, sharpen: wish.sharpen, metadata: wish.metadata, supplies, ...size }, watch);
   }
 
   private async fail(id: string, error: unknown): Promise<void> {
@@ -146,5 +152,7 @@ export class Exporter {
   }
 }
 
+/** What a file of an export's format ends with. */
+export const endingOf = (format: ExportJob['format']): string => (format === 'pdf' || format === 'ora' ? format : formatOf(format).ending);
 export const exportPath = ({ exports }: Folder, { id, format }: Pick<ExportJob, 'id' | 'format'>): string =>
-  path.join(exports, `${id}.${format === 'jpeg' ? 'jpg' : 'png'}`);
+  path.join(exports, `${id}.${endingOf(format)}`);

@@ -18,17 +18,25 @@ import {
   type Shape,
   type Sketch,
   type Stack,
+  type StoreFormat,
 } from '@bexlen/core';
 import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../images/decode';
-import { encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
+import { checkSides, depthOf, encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
+import { metadataOf } from '../images/metadata';
+import type { Policy, Sharpening } from '../api';
+import { sharpened } from './sharpening';
 import { JpegStrips, stripsFit } from '../images/strips';
-import type { Pool } from './pool';
+import type { Finished, Pool } from './pool';
 import type { Workshop } from './workshop';
 
 export interface Work {
   readonly source: Source;
   readonly stack: Stack;
   readonly wish: Wish;
+  /** Sharpened for its size, last of all. */
+  readonly sharpen?: Sharpening;
+  /** What of the original's metadata is carried over; nothing, unless said. */
+  readonly metadata?: Policy;
   /** Long edge in pixels, where the picture is not wanted at full size. */
   readonly size?: number;
   /** Where the photo's pixels come from, to fit a long edge; from the original, unless given. */
@@ -66,8 +74,49 @@ const STRIP = 256;
  * A finished file of an original, in sRGB with its profile. Alpha is kept where the format holds it. Returns the bytes written.
  * Throws `cancelled` when it was stopped; what was written by then is the caller's to remove.
  */
-export async function make(workshop: Workshop, work: Work, { signal, progress }: Watch = {}): Promise<number> {
-  const { stack, wish, to, supplies } = work;
+export async function make(workshop: Workshop, work: Work, watch: Watch = {}): Promise<number> {
+  const { wish, to, source } = work;
+  return atWork(workshop, work, watch, async ({ pool, layout, filmEdge }) => {
+    checkSides(wish, layout);
+    const stack = sharpened(work.stack, work.sharpen, filmEdge);
+    const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
+    const depth = depthOf(wish);
+    const metadata = await metadataOf(source.file, work.metadata ?? 'strip', layout);
+    const strips = wish.format === 'jpeg' && workshop.workers > 1 ? stripsOf(wish, layout) : undefined;
+    const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
+    const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, { gamut: wish.gamut ?? 'srgb', ...(bands && { bands }) });
+    check(watch.signal);
+    const made = { width: finished.width, height: finished.height, depth, channels } as const;
+    return strips ? writeJpeg(to, await strips.join(), wish.gamut, metadata) : encode(finished.pixels, made, wish, to, metadata);
+  });
+}
+
+/** What pixels are wanted of a photo. */
+export type Wanted = Pick<Work, 'source' | 'stack' | 'size' | 'fittedTo' | 'supplies'> & {
+  /** Pixels that are at hand already, and how the picture is shaped out of them. */
+  readonly laid?: { readonly pixels: Coming; readonly shape?: Shape };
+};
+
+/** The finished pixels of a stack, or, as greys, the mask of one of its layers: a copy, to be kept. */
+export function pixelsOf(workshop: Workshop, work: Wanted, format: StoreFormat, mask?: string, watch: Watch = {}): Promise<Finished> {
+  return atWork(workshop, work, watch, async ({ pool }) => {
+    const { width, height, pixels } = await pool.render(work.stack, format, { ...(mask !== undefined && { mask }) });
+    check(watch.signal);
+    return { width, height, pixels: pixels.slice() };
+  });
+}
+
+interface AtWork {
+  readonly pool: Pool;
+  /** Of the picture. */
+  readonly layout: Layout;
+  /** Long edge of the uncropped photo, in pixels of what is made. */
+  readonly filmEdge: number;
+}
+
+/** Hires a pool, lays the photo out in it with all that its stack names, and takes the pool back when the work is done. */
+async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }: Watch, act: (at: AtWork) => Promise<T>): Promise<T> {
+  const { stack, supplies } = work;
   const [hired, photo] = await Promise.allSettled([workshop.hire(), photoFor(work)]);
   if (hired.status === 'rejected') throw hired.reason;
   const pool = hired.value;
@@ -76,26 +125,17 @@ export async function make(workshop: Workshop, work: Work, { signal, progress }:
   signal?.addEventListener('abort', stop);
   try {
     if (photo.status === 'rejected') throw photo.reason;
-    const { pixels, shape } = photo.value;
+    const { pixels, shape, filmEdge } = photo.value;
     check(signal);
-    const full = Math.max(pixels.layout.width, pixels.layout.height);
-    await supply(pool, stack, supplies, full);
+    await supply(pool, stack, supplies, Math.max(pixels.layout.width, pixels.layout.height));
     await pool.open(pixels);
     check(signal);
     if (shape) pool.shape(shape);
-    const layout = shape?.layout ?? pixels.layout;
-    const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
-    const depth = wish.format === 'jpeg' ? 8 : wish.depth;
-    const strips = wish.format === 'jpeg' && workshop.workers > 1 ? stripsOf(wish.quality, layout) : undefined;
-    const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
-    const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, wish.gamut ?? 'srgb', bands);
-    check(signal);
-    const made = { width: finished.width, height: finished.height, depth, channels } as const;
-    const bytes = strips ? await writeJpeg(to, await strips.join(), wish.gamut) : await encode(finished.pixels, made, wish, to);
+    const done = await act({ pool, layout: shape?.layout ?? pixels.layout, filmEdge });
     // Other photos are large, and of no use to the next picture.
     picturesOf(stack.layers).forEach((name) => pool.provide({ type: 'picture', name, pixels: undefined }));
     await workshop.takeBack(pool);
-    return bytes;
+    return done;
   } catch (error) {
     await pool.dismiss();
     throw error;
@@ -119,26 +159,29 @@ async function supply(pool: Pool, stack: Stack, { cube, painting, sketch, pictur
   if (needsSketch(stack)) pool.provide({ type: 'sketch', sketch: await sketch() });
 }
 
-/** The photo, and how the picture is shaped out of it, where its geometry does anything. */
+/** The photo, and how the picture is shaped out of it, where its geometry does anything; `filmEdge` is the long edge of the uncropped photo in pixels of what is made. */
 async function photoFor({
   source,
   stack: { geometry },
+  laid,
   size: edge,
   fittedTo = (wanted) => decodeFitted(source, wanted),
-}: Work): Promise<{ pixels: Coming; shape?: Shape }> {
+}: Wanted): Promise<{ pixels: Coming; shape?: Shape; filmEdge: number }> {
   const photo = await uprightSize(source.file);
+  if (laid) return { ...laid, filmEdge: longEdge(photo) };
   const full = pictureSize(geometry, photo);
   const size = edge === undefined ? full : fitted(full, edge);
   const scale = longEdge(size) / longEdge(full);
   const pixels = scale === 1 ? await coming(source) : here(await fittedTo(Math.ceil(longEdge(photo) * scale)));
   const patch = { photo, rect: { x: 0, y: 0, w: photo.width, h: photo.height }, layout: pixels.layout };
-  if (isPicture(geometry, patch)) return { pixels };
-  return { pixels, shape: shapeOf(geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }) };
+  const filmEdge = longEdge(photo) * scale;
+  if (isPicture(geometry, patch)) return { pixels, filmEdge };
+  return { pixels, filmEdge, shape: shapeOf(geometry, patch, size, { x: 0, y: 0, w: size.width, h: size.height }) };
 }
 
 /** Strips, where the picture is large enough for them to be worth it and narrow enough to be possible. */
-function stripsOf(quality: number, { width, height }: Layout): JpegStrips | undefined {
-  const wish = jpegWish(quality);
+function stripsOf(given: Wish, { width, height }: Layout): JpegStrips | undefined {
+  const wish = jpegWish(given);
   return height > STRIP && stripsFit(wish, width, STRIP) ? new JpegStrips(wish, width, height, STRIP) : undefined;
 }
 

@@ -24,6 +24,14 @@ export interface Bands {
   readonly done: (band: number, pixels: Uint8Array) => void;
 }
 
+/** How a picture is wanted. */
+export interface RenderWish {
+  readonly gamut?: Gamut;
+  readonly bands?: Bands;
+  /** The mask of a layer, as greys, instead of the picture. */
+  readonly mask?: string;
+}
+
 const modules = new Map<string, Promise<WebAssembly.Module>>();
 
 /** The kernels, compiled once, at full optimisation from the start: an export is too short to wait for the compiler to warm up. */
@@ -98,7 +106,7 @@ export class Pool {
   }
 
   /** Makes the picture, in the place of the photo where that can be: it has to be opened again for the next one. Throws `cancelled` if it was stopped. */
-  async render(stack: Stack, format: StoreFormat, gamut: Gamut, bands?: Bands): Promise<Finished> {
+  async render(stack: Stack, format: StoreFormat, { gamut = 'srgb', bands, mask }: RenderWish = {}): Promise<Finished> {
     const answer = this.answer((message) => message.type === 'rendered' || message.type === 'stopped');
     const told = bands && this.follow(bands);
     this.lead.postMessage({
@@ -109,6 +117,7 @@ export class Pool {
       format,
       gamut,
       spend: true,
+      ...(mask !== undefined && { mask }),
       ...(bands && { band: bands.rows }),
     } satisfies ToWorker);
     const message = await answer;

@@ -1,4 +1,4 @@
-import { BexlenError, echoed, readPam, SKETCH_EDGE, sketchOf } from '@bexlen/core';
+import { BexlenError, echoed, readPam, SKETCH_EDGE, sketchOf, type Cube } from '@bexlen/core';
 import fs from 'node:fs/promises';
 import type { Folder } from '../folder';
 import type { Checks } from '../http/checks';
@@ -19,11 +19,13 @@ export class Stores {
     private readonly checks: Checks,
   ) {}
 
+  readonly cube = (name: string): Promise<Cube> => loadCube(this.folder, this.checks, name);
+
   /** @param whole a picture of which strokes are lost is not made. */
   of(photo: PhotoRow, whole: boolean): Supplies {
-    const { db, folder, readers, checks } = this;
+    const { db, folder, readers } = this;
     return {
-      cube: (name) => loadCube(folder, checks, name),
+      cube: this.cube,
       painting: async (name, layer) => {
         const { strokes, missing } = await paintingOf(db, name);
         if (missing === undefined || !whole) return strokes;

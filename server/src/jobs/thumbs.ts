@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { isAsItCame, readPam, type Stack } from '@bexlen/core';
-import { PIXEL_EDGES, THUMB_EDGE } from '../api';
+import { isAsItCame, readPam, type Stack, type TableSize } from '@bexlen/core';
+import { PIXEL_EDGES, THUMB_EDGE, type Estimate, type FileWish } from '../api';
 import type { Folder } from '../folder';
 import type { Decoded } from '../images/decode';
 import type { Readers } from '../images/readers';
@@ -10,7 +10,9 @@ import type { Db } from '../store/db';
 import { derivedPath, fittedFile, pixelsOnce, sourceOf, thumbFile } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { stackOf } from '../store/versions';
+import { estimateOf } from './estimate';
 import { make } from './make';
+import { tableText } from './table';
 import type { Stores } from './supplies';
 import type { Workshop } from './workshop';
 
@@ -48,6 +50,31 @@ export class Thumbs {
     await making.finally(() => this.underWay.delete(file));
     await this.forget(photo.hash, versionId, revision);
     return { file, revision };
+  }
+
+  /** A picture of a photo with a stack, as a JPEG. */
+  async picture(photoId: string, stack: Stack): Promise<Buffer> {
+    const photo = await photoRow(this.db, photoId);
+    const file = path.join(this.folder.unfinished, `picture-${randomUUID()}`);
+    try {
+      await this.inTurn(() => this.make(photo, stack, file));
+      return await fs.readFile(file);
+    } finally {
+      await fs.rm(file, { force: true });
+    }
+  }
+
+  /** About how large a file of a version will be. */
+  async estimate(versionId: string, wish: FileWish): Promise<Estimate> {
+    const { photoId, stack } = await stackOf(this.db, versionId);
+    const photo = await photoRow(this.db, photoId);
+    const source = sourceOf(this.folder, photo);
+    return this.inTurn(() => estimateOf(this.workshop, { source, stack, photo, supplies: this.stores.of(photo, false) }, wish));
+  }
+
+  /** A colour table of what a stack does to colours, as a .cube file. */
+  table(stack: Stack, title: string, size: TableSize): Promise<string> {
+    return this.inTurn(() => tableText(this.workshop, stack, title, size, this.stores.cube));
   }
 
   async close(): Promise<void> {

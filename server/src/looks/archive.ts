@@ -6,10 +6,13 @@ const LIMITS = { entries: MOST_LOOKS, entryBytes: LONGEST_LOOK, allBytes: 64e6 }
 const ENDING = 'json';
 
 const textOf = (look: Look): string => `${JSON.stringify(lookFile(look), null, 2)}\n`;
-const plain = (name: string): string => name.replace(/[^\p{L}\p{N} _-]+/gu, ' ').trim() || 'look';
+const plain = (name: string): string => name.replace(/[^\p{L}\p{N}_-]+/gu, ' ').trim() || 'look';
 
 /** A look as a file to be sent. */
-export const fileOf = (look: Look): { readonly name: string; readonly text: string } => ({ name: `${plain(look.name)}.${ENDING}`, text: textOf(look) });
+export const fileOf = (look: Look): { readonly name: string; readonly text: string } => ({
+  name: `${plain(look.name)}.${ENDING}`,
+  text: textOf(look),
+});
 
 /** Looks as files of an archive, each in its folder. */
 export function filesOf(looks: readonly Look[]): Packed[] {

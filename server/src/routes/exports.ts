@@ -1,38 +1,109 @@
 import fs from 'node:fs/promises';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { z } from 'zod';
 import { createChannel, createSession } from 'better-sse';
 import sharp, { type Sharp } from 'sharp';
 import express, { Router } from 'express';
 import { BexlenError } from '@bexlen/core';
-import { exportWish, type ExportJob } from '../api';
+import { estimate, exportOrder, exportWish, formatOf, newPreset, type ExportJob, type SheetWish } from '../api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
-import { exportPath, type Exporter } from '../jobs/exporter';
+import { writeZip, freeNames } from '../files/zips';
+import type { Checks } from '../http/checks';
+import { endingOf, exportPath, type Exporter } from '../jobs/exporter';
+import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { MAX_PIXELS } from '../images/inspect';
 import { derived, derivedPath } from '../store/originals';
-import { addExport } from '../store/exports';
+import { addExports, addLayersFile, addSheet } from '../store/exports';
+import { allPresets, keepPreset, removePreset } from '../store/presets';
 
 /** Who listens to how exports go. */
 export type News = ReturnType<typeof createChannel>;
 
-export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: News): Router {
+export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Parts): Router {
   const router = Router();
   router.param('id', knownId);
   const { states } = exporter;
   const withProgress = (job: ExportJob): ExportJob => (job.state === 'working' ? { ...job, progress: exporter.progressOf(job.id) } : job);
 
+  const begun = (ids: readonly string[]): Promise<ExportJob[]> => {
+    exporter.wake();
+    return Promise.all(ids.map((id) => states.one(id)));
+  };
   const forgetThumb = (job: ExportJob): Promise<void> => fs.rm(derivedPath(folder, THUMB, job.id), { force: true });
 
   router
     .route('/exports')
     .get(async (_req, res) => void res.json({ exports: (await states.all()).map(withProgress) }))
     .post(express.json(), async (req, res) => {
-      const id = await addExport(db, exportWish.parse(req.body));
-      exporter.wake();
-      res.status(201).json(await states.one(id));
+      const many = typeof req.body === 'object' && req.body !== null && 'versionIds' in req.body;
+      if (many) {
+        const { versionIds, wish } = exportOrder.parse(req.body);
+        res.status(201).json({ exports: await begun(await addExports(db, versionIds, wish)) });
+        return;
+      }
+      const { versionId, ...wish } = exportWish.parse(req.body);
+      const [job] = await begun(await addExports(db, [versionId], wish));
+      res.status(201).json(job);
     })
     .all(wrongMethod('GET', 'POST'));
+
+  router
+    .route('/exports/layers')
+    .post(express.json(), async (req, res) => {
+      const [job] = await begun([await addLayersFile(db, ofVersion.parse(req.body).versionId)]);
+      res.status(201).json(job);
+    })
+    .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/sheet')
+    .post(checks.body('sheet'), async (req, res) => {
+      const [job] = await begun([await addSheet(db, req.body as SheetWish)]);
+      res.status(201).json(job);
+    })
+    .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/estimate')
+    .post(express.json(), async (req, res) => {
+      const { versionId, ...wish } = exportWish.parse(req.body);
+      res.json(estimate.parse(await thumbs.estimate(versionId, wish)));
+    })
+    .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/archive')
+    .get(async (req, res) => {
+      const jobs = await Promise.all(archived.parse(req.query).ids.map((id) => states.one(id)));
+      const done = jobs.filter(({ state }) => state === 'done');
+      if (done.length === 0) throw noFile();
+      const free = freeNames();
+      const files = done.map((job) => ({
+        name: free(path.parse(job.fileName).name, endingOf(job.format)),
+        from: exportPath(folder, job),
+        stored: true,
+      }));
+      res.attachment('Bexlen.zip').type('application/zip');
+      await pipeline(writeZip(files), res);
+    })
+    .all(wrongMethod('GET'));
+
+  router
+    .route('/presets')
+    .get(async (_req, res) => void res.json({ presets: await allPresets(db) }))
+    .post(express.json(), async (req, res) => void res.status(201).json(await keepPreset(db, newPreset.parse(req.body))))
+    .all(wrongMethod('GET', 'POST'));
+  router
+    .route('/presets/:id')
+    .delete(async (req, res) => {
+      await removePreset(db, req.params.id);
+      res.status(204).end();
+    })
+    .all(wrongMethod('DELETE'));
 
   router
     .route('/exports/events')
@@ -78,7 +149,7 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
     .get(async (req, res) => {
       const job = await states.one(req.params.id);
       if (job.state !== 'done') throw noFile();
-      res.type(job.format === 'jpeg' ? 'image/jpeg' : 'image/png').download(exportPath(folder, job), job.fileName);
+      res.type(TYPES[job.format] ?? formatOf(job.format).type).download(exportPath(folder, job), job.fileName);
     })
     .all(wrongMethod('GET'));
 
@@ -86,7 +157,7 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
     .route('/exports/:id/thumb')
     .get(async (req, res) => {
       const job = await states.one(req.params.id);
-      if (job.state !== 'done') throw noFile();
+      if (job.state !== 'done' || job.format === 'pdf' || job.format === 'ora') throw noFile();
       const file = await derived(folder, THUMB, job.id, (to) => small(exportPath(folder, job)).toFile(to));
       res.set('Cache-Control', 'no-cache').type('image/jpeg').sendFile(file);
     })
@@ -94,6 +165,24 @@ export function exportRoutes(db: Db, folder: Folder, exporter: Exporter, news: N
 
   return router;
 }
+
+interface Parts {
+  readonly db: Db;
+  readonly folder: Folder;
+  readonly checks: Checks;
+  readonly exporter: Exporter;
+  readonly thumbs: Thumbs;
+  readonly news: News;
+}
+
+const ofVersion = z.strictObject({ versionId: z.string().min(1).max(60) });
+const archived = z.object({
+  ids: z
+    .string()
+    .max(40_000)
+    .transform((ids) => ids.split(',').filter((id) => /^[0-9a-z-]{1,60}$/i.test(id))),
+});
+const TYPES: Partial<Record<ExportJob['format'], string>> = { pdf: 'application/pdf', ora: 'image/openraster' };
 
 const noFile = (): BexlenError => new BexlenError('not-found', 'This export has no file yet.', 'Wait until it is done, or start it again.');
 

@@ -1,17 +1,17 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, fitted, pictureSize, readStack, type Stack } from '@bexlen/core';
-import type { ExportJob, ExportWish, Fault } from '../api';
+import { BexlenError, checkName, fileName, fitted, longEdge, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
+import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '../api';
 import type { Db, Tx } from './db';
-import { photoRow } from './photos';
+import { photoRow, type PhotoRow } from './photos';
 import { stackOf } from './versions';
 
 interface Row {
   readonly id: string;
   readonly photo_id: string;
-  readonly version_id: string;
+  readonly version_id: string | null;
   readonly stack: Stack;
   readonly file_name: string;
-  readonly format: 'jpeg' | 'png';
+  readonly format: ExportJob['format'];
   readonly quality: number | null;
   readonly depth: 8 | 16;
   readonly state: ExportJob['state'];
@@ -21,9 +21,11 @@ interface Row {
   readonly took_ms: number | null;
   readonly fault: Fault | null;
   readonly created_at: string;
+  /** Of files from before there was more to choose there is none. */
+  readonly wish: unknown;
 }
 
-const present = ({ photo_id, version_id, stack: _stack, file_name, took_ms, created_at, ...row }: Row): ExportJob => ({
+const present = ({ photo_id, version_id, stack: _stack, wish: _wish, file_name, took_ms, created_at, ...row }: Row): ExportJob => ({
   ...row,
   photoId: photo_id,
   versionId: version_id,
@@ -45,33 +47,119 @@ async function row(db: Tx, id: string): Promise<Row> {
 
 export const exportById = async (db: Tx, id: string): Promise<ExportJob> => present(await row(db, id));
 
-/** What is needed to make a file: the stack as it was when the export was asked for. */
-export async function exportWork(db: Tx, id: string): Promise<{ job: ExportJob; stack: Stack }> {
+/** What is needed to make a file, as it was when it was asked for. */
+export type ExportWork = { readonly job: ExportJob } & (
+  | { readonly make: 'picture'; readonly stack: Stack; readonly wish: FileWish }
+  | { readonly make: 'layers'; readonly stack: Stack }
+  | { readonly make: 'sheet'; readonly sheet: SheetWish }
+);
+
+export async function exportWork(db: Tx, id: string): Promise<ExportWork> {
   const found = await row(db, id);
-  return { job: present(found), stack: readStack(found.stack) };
+  const job = present(found);
+  if (found.format === 'pdf') return { job, make: 'sheet', sheet: found.wish as SheetWish };
+  const stack = readStack(found.stack);
+  if (found.format === 'ora') return { job, make: 'layers', stack };
+  const older = { format: found.format, metadata: 'strip', ...(found.format === 'jpeg' ? { quality: found.quality ?? 92 } : { depth: found.depth }) };
+  return { job, make: 'picture', stack, wish: fileWish.parse(found.wish ?? older) };
 }
 
-export async function addExport(db: Db, wish: ExportWish): Promise<string> {
-  const { photoId, name, stack } = await stackOf(db, wish.versionId);
+/** Pixels of a file: as a wish has them, no more than the picture has. */
+export function sizeOfFile(
+  full: { readonly width: number; readonly height: number },
+  { edge, box, megapixels }: Pick<FileWish, 'edge' | 'box' | 'megapixels'>,
+): {
+  width: number;
+  height: number;
+} {
+  const share = Math.min(
+    1,
+    edge === undefined ? 1 : edge / longEdge(full),
+    box ? Math.min(box.width / full.width, box.height / full.height) : 1,
+    megapixels === undefined ? 1 : Math.sqrt((megapixels * 1e6) / (full.width * full.height)),
+  );
+  return share === 1 ? full : fitted(full, Math.max(1, Math.round(longEdge(full) * share)));
+}
+
+/** Enters files of versions as they are now, in one go; equal names get a number. Returns their ids. */
+export async function addExports(db: Db, versionIds: readonly string[], wish: FileWish): Promise<string[]> {
+  checkName(wish.fileName);
+  return db.transaction(async (tx) => {
+    const made: string[] = [];
+    for (const [i, versionId] of versionIds.entries()) {
+      const { photoId, name, stack } = await stackOf(tx, versionId);
+      const photo = await photoRow(tx, photoId);
+      const size = sizeOfFile(pictureSize(stack.geometry, photo), wish);
+      const words = wordsFor(photo, name, size, i + 1);
+      const file = `${fileName(wish.fileName, words)}.${formatOf(wish.format).ending}`;
+      made.push(await enter(tx, { photoId, versionId, stack, file, format: wish.format, size, wish }));
+    }
+    return made;
+  });
+}
+
+/** Enters the layers of a version as an OpenRaster file. */
+export async function addLayersFile(db: Db, versionId: string): Promise<string> {
+  const { photoId, name, stack } = await stackOf(db, versionId);
   const photo = await photoRow(db, photoId);
-  const full = pictureSize(stack.geometry, photo);
-  const { width, height } = wish.edge === undefined ? full : fitted(full, wish.edge);
+  const size = pictureSize(stack.geometry, photo);
+  const file = `${fileName('{photo} - {version}', wordsFor(photo, name, size, 1))}.ora`;
+  return enter(db, { photoId, versionId, stack, file, format: 'ora', size, wish: {} });
+}
+
+/** Enters a contact sheet of checked stacks. */
+export async function addSheet(db: Db, sheet: SheetWish): Promise<string> {
+  for (const { photoId } of sheet.cells) await photoRow(db, photoId);
+  const [first] = sheet.cells as [SheetWish['cells'][number]];
+  const file = `${fileName('{photo}', { ...NO_WORDS, photo: sheet.title })}.pdf`;
+  return enter(db, { photoId: first.photoId, versionId: null, stack: first.stack, file, format: 'pdf', size: { width: 0, height: 0 }, wish: sheet });
+}
+
+const NO_WORDS: Record<NameWord, string> = { photo: '', version: '', taken: '', today: '', width: '', height: '', number: '' };
+const wordsFor = (
+  photo: PhotoRow,
+  version: string,
+  { width, height }: { width: number; height: number },
+  number: number,
+): Record<NameWord, string> => ({
+  photo: photo.name,
+  version,
+  taken: photo.taken_at?.slice(0, 10) ?? '',
+  today: new Date().toISOString().slice(0, 10),
+  width: String(width),
+  height: String(height),
+  number: String(number).padStart(3, '0'),
+});
+
+interface Entry {
+  readonly photoId: string;
+  readonly versionId: string | null;
+  readonly stack: Stack;
+  readonly file: string;
+  readonly format: ExportJob['format'];
+  readonly size: { readonly width: number; readonly height: number };
+  readonly wish: object;
+}
+
+async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wish }: Entry): Promise<string> {
   const id = randomUUID();
-  const fileName = `${plain(photo.name)} - ${plain(name)}.${wish.format === 'jpeg' ? 'jpg' : 'png'}`;
-  await db.query(
-    `INSERT INTO exports (id, photo_id, version_id, stack, file_name, format, quality, depth, width, height)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+  const { quality = null, depth = null } = wish as { quality?: number | null; depth?: number | null };
+  const known = format === 'pdf' || format === 'ora' ? undefined : formatOf(format);
+  await tx.query(
+    `INSERT INTO exports (id, photo_id, version_id, stack, file_name, format, quality, depth, width, height, wish)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
     [
       id,
       photoId,
-      wish.versionId,
+      versionId,
       stack,
-      fileName,
-      wish.format,
-      wish.format === 'jpeg' ? wish.quality : null,
-      wish.format === 'png' ? wish.depth : 8,
-      width,
-      height,
+      file,
+      format,
+      known?.quality === undefined ? null : (quality ?? known.quality),
+      depth ?? known?.depth ?? 8,
+      size.width,
+      size.height,
+      wish,
     ],
   );
   return id;
@@ -79,7 +167,7 @@ export async function addExport(db: Db, wish: ExportWish): Promise<string> {
 
 /** Exports that wait, the oldest first. */
 export async function waitingExports(db: Tx): Promise<string[]> {
-  return (await db.query<{ id: string }>("SELECT id FROM exports WHERE state = 'waiting' ORDER BY created_at")).rows.map(({ id }) => id);
+  return (await db.query<{ id: string }>("SELECT id FROM exports WHERE state = 'waiting' ORDER BY created_at, id")).rows.map(({ id }) => id);
 }
 
 /** What came of an export. */
@@ -108,6 +196,3 @@ export async function removeExport(db: Tx, id: string): Promise<void> {
   await row(db, id);
   await db.query('DELETE FROM exports WHERE id = $1', [id]);
 }
-
-/** A name that every file system takes. */
-const plain = (name: string): string => name.replace(/[^\p{L}\p{N} ._-]+/gu, ' ').trim() || 'photo';

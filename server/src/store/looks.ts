@@ -113,7 +113,12 @@ export class Looks {
   }
 
   private mustBeOwn(id: string): void {
-    if (this.ours.has(id)) throw new BexlenError('bad-request', 'This look comes with Bexlen and stays as it is.', 'Put it on a photo, change it there and take it as your own.');
+    if (this.ours.has(id))
+      throw new BexlenError(
+        'bad-request',
+        'This look comes with Bexlen and stays as it is.',
+        'Put it on a photo, change it there and take it as your own.',
+      );
   }
 
   /** A look whose tables are kept here, by the names that they have here. */

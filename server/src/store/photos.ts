@@ -28,6 +28,8 @@ export interface PhotoRow {
   readonly picked: boolean;
   readonly binned: boolean;
   readonly imported_at: string;
+  readonly taken_at: string | null;
+  readonly roll_id: string | null;
 }
 
 interface VersionRow {
@@ -39,7 +41,10 @@ interface VersionRow {
   readonly stack: Stack;
 }
 
-export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'bytes'>;
+export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'bytes'> & {
+  readonly takenAt?: string;
+  readonly rollId?: string;
+};
 
 const noPhoto = (id: string): BexlenError =>
   new BexlenError('not-found', `There is no photo ${id}.`, 'Go back to the shelf; it may have been removed.');
@@ -81,17 +86,22 @@ export async function photoByHash(db: Tx, hash: string): Promise<PhotoRow | unde
 export async function addPhoto(db: Db, facts: Facts): Promise<string> {
   const id = randomUUID();
   await db.transaction(async (tx) => {
-    await tx.query('INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
-      id,
-      facts.hash,
-      facts.name,
-      facts.format,
-      facts.width,
-      facts.height,
-      facts.depth,
-      facts.alpha,
-      facts.bytes,
-    ]);
+    await tx.query(
+      'INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes, taken_at, roll_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)',
+      [
+        id,
+        facts.hash,
+        facts.name,
+        facts.format,
+        facts.width,
+        facts.height,
+        facts.depth,
+        facts.alpha,
+        facts.bytes,
+        facts.takenAt ? `${facts.takenAt}Z` : null,
+        facts.rollId ?? null,
+      ],
+    );
     const version = randomUUID();
     await tx.query('INSERT INTO versions (id, photo_id, name) VALUES ($1, $2, $3)', [version, id, 'Version 1']);
     await tx.query('INSERT INTO steps (version_id, place, words, stack) VALUES ($1, 0, $2, $3)', [version, 'As it came', emptyStack]);
@@ -156,7 +166,7 @@ const geometryOf = ({ geometry }: Partial<Pick<Stack, 'geometry'>>): Geometry =>
 
 const familyOf = (layer: Layer): string => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
 
-function present({ imported_at, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[]): Photo {
+function present({ imported_at, taken_at, roll_id, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[]): Photo {
   const own = versions
     .filter((version) => version.photo_id === row.id)
     .map(({ id, name, revision, stack, changed_at }) => {
@@ -165,5 +175,5 @@ function present({ imported_at, hash: _hash, ...row }: PhotoRow, versions: reado
         .filter((family) => family !== 'group');
       return { id, name, revision, layers: families.length, families, ...pictureSize(geometryOf(stack), row), changedAt: changed_at };
     });
-  return { ...row, importedAt: imported_at, versions: own };
+  return { ...row, importedAt: imported_at, takenAt: taken_at, rollId: roll_id, versions: own };
 }

@@ -1,0 +1,42 @@
+import { BexlenError } from '../errors';
+import { echoed } from '../refusals';
+
+/** What a file name can be made of. */
+export const nameWords = [
+  { id: 'photo', label: 'Photo' },
+  { id: 'version', label: 'Version' },
+  { id: 'taken', label: 'Date taken' },
+  { id: 'today', label: 'Today' },
+  { id: 'width', label: 'Width' },
+  { id: 'height', label: 'Height' },
+  { id: 'number', label: 'Number' },
+] as const;
+export type NameWord = (typeof nameWords)[number]['id'];
+export const usualName = '{photo} - {version}';
+const LONGEST = 150;
+
+/** Throws `bad-request` for a pattern with a word that is not known, or with none that tells files apart. */
+export function checkName(pattern: string): void {
+  for (const [, word = ''] of pattern.matchAll(/\{([^}]*)\}/g))
+    if (!nameWords.some(({ id }) => id === word))
+      throw new BexlenError(
+        'bad-request',
+        `“{${echoed(word, 30)}}” is no word for file names.`,
+        `There are ${nameWords.map(({ id }) => `{${id}}`).join(', ')}.`,
+      );
+}
+
+/** A file name without its ending, as every file system takes it: what is not a letter, digit, space, dot, hyphen or underscore is a space. */
+export function fileName(pattern: string, words: Readonly<Record<NameWord, string>>): string {
+  const filled = pattern.replace(/\{(\w+)\}/g, (_, word: string) => words[word as NameWord] ?? '');
+  const plain = filled
+    .replace(/[^\p{L}\p{N} ._-]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
+  return (
+    [...plain]
+      .slice(0, LONGEST)
+      .join('')
+      .replace(/^\.+|[. ]+$/g, '') || 'photo'
+  );
+}

@@ -1,0 +1,27 @@
+/** A format of finished files: what there is to choose, and what such a file is called. Its encoder is in images/encode.ts. */
+export interface FileFormat {
+  readonly id: FormatId;
+  readonly label: string;
+  readonly ending: string;
+  readonly type: string;
+  readonly depths: readonly (8 | 16)[];
+  /** Depth and quality unless chosen. */
+  readonly depth: 8 | 16;
+  readonly quality?: number;
+  /** Pixels along a side at most. */
+  readonly mostSide: number;
+}
+export type FormatId = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif';
+
+export const fileFormats: readonly FileFormat[] = [
+  { id: 'jpeg', label: 'JPEG', ending: 'jpg', type: 'image/jpeg', depths: [8], depth: 8, quality: 92, mostSide: 65_500 },
+  { id: 'png', label: 'PNG', ending: 'png', type: 'image/png', depths: [8, 16], depth: 8, mostSide: 65_500 },
+  { id: 'tiff', label: 'TIFF', ending: 'tif', type: 'image/tiff', depths: [8, 16], depth: 16, mostSide: 65_500 },
+  { id: 'webp', label: 'WebP', ending: 'webp', type: 'image/webp', depths: [8], depth: 8, quality: 90, mostSide: 16_383 },
+  { id: 'avif', label: 'AVIF', ending: 'avif', type: 'image/avif', depths: [8], depth: 8, quality: 70, mostSide: 16_384 },
+];
+
+export const formatOf = (id: string): FileFormat => fileFormats.find((format) => format.id === id) as FileFormat;
+/** By what comes behind the dot of a file name. */
+export const formatByEnding = (ending: string): FileFormat | undefined =>
+  fileFormats.find((format) => format.ending === ending || format.id === ending);
