@@ -14,20 +14,22 @@ export interface Imported {
   readonly id: string;
   /** The same file was on the shelf already. */
   readonly known: boolean;
+  /** What there is to tell of it. */
+  readonly notes?: readonly string[];
 }
 
 /** Takes a file in: received, looked at, kept, entered. Whatever goes wrong leaves neither rows nor files. */
-export async function importPhoto(db: Db, folder: Folder, readers: Readers, stream: Readable, fileName: string): Promise<Imported> {
+export async function importPhoto(db: Db, folder: Folder, readers: Readers, stream: Readable, fileName: string, rollId?: string): Promise<Imported> {
   const received = await receive(folder, stream);
   try {
-    return await enter(db, folder, readers, received, fileName);
+    return await enter(db, folder, readers, received, fileName, rollId);
   } finally {
     await fs.rm(received.file, { force: true });
     await fs.rm(`${received.file}-thumb`, { force: true });
   }
 }
 
-async function enter(db: Db, folder: Folder, readers: Readers, received: Received, fileName: string): Promise<Imported> {
+async function enter(db: Db, folder: Folder, readers: Readers, received: Received, fileName: string, rollId: string | undefined): Promise<Imported> {
   if (received.bytes === 0) throw new BexlenError('no-picture', `${echoed(fileName)} is empty.`, `Bexlen reads ${READS}.`);
   const twin = await photoByHash(db, received.hash);
   if (twin) {
@@ -39,7 +41,8 @@ async function enter(db: Db, folder: Folder, readers: Readers, received: Receive
   await fs.rename(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
   await keepOriginal(folder, received);
   try {
-    return { id: await addPhoto(db, { ...facts, hash: received.hash, bytes: received.bytes, name: nameOf(fileName) }), known: false };
+    const given = { ...facts, hash: received.hash, bytes: received.bytes, name: nameOf(fileName), ...(rollId && { rollId }) };
+    return { id: await addPhoto(db, given), known: false };
   } catch (error) {
     // The same file may have come twice at once; the other one has it now.
     const first = await photoByHash(db, received.hash);

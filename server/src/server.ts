@@ -21,6 +21,7 @@ import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
 import { photoRoutes } from './routes/photos';
+import { rollRoutes } from './routes/rolls';
 import { tableRoutes } from './routes/tables';
 import { strokeRoutes } from './routes/strokes';
 import { versionRoutes } from './routes/versions';
@@ -90,7 +91,8 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(guard);
   app.use(
     '/api',
-    photoRoutes(db, folder, readers, checks, settings.maxUploadBytes),
+    photoRoutes(db, folder, readers, checks, thumbs, settings.maxUploadBytes),
+    rollRoutes(db),
     lookRoutes(db, looks, checks),
     versionRoutes(db, thumbs, checks),
     exportRoutes({ db, folder, checks, exporter, thumbs, news }),

@@ -5,7 +5,8 @@ import sharp from 'sharp';
 import { emptyStack, newLayer, newPart, emptyMask, type Stack } from '@bexlen/core';
 import type { Estimate, ExportJob, ExportWish, Photo, Version } from '../src/api';
 import { fileFormats } from '../src/api';
-import { readZip } from '../src/files/zips';
+import { buffer } from 'node:stream/consumers';
+import { readZip, writeZip } from '../src/files/zips';
 import { serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);
@@ -273,6 +274,96 @@ describe('an OpenRaster file', () => {
     expect(worst).toBeLessThanOrEqual(3);
     const thumb = await sharp(files.get('Thumbnails/thumbnail.png')).metadata();
     expect(Math.max(thumb.width, thumb.height)).toBe(256);
+  });
+});
+
+describe('an OpenRaster file that comes in', () => {
+  const PIXELS = { raw: { width: 60, height: 40, channels: 4 } } as const;
+  const png = (of: (i: number) => number): Promise<Buffer> =>
+    sharp(Buffer.from(Array.from({ length: 60 * 40 * 4 }, (_, i) => of(i))), PIXELS)
+      .png()
+      .toBuffer();
+  const zipOf = (files: Record<string, Buffer | string>): Promise<Buffer> =>
+    buffer(writeZip(Object.entries(files).map(([name, from]) => ({ name, from: Buffer.from(from as string), stored: true }))));
+  const photos = async (): Promise<Photo[]> => (await ask<{ photos: Photo[] }>('GET', '/photos')).body.photos;
+  const oraOf = (xml: string, files: Record<string, Buffer> = {}): Promise<Buffer> =>
+    zipOf({ mimetype: 'image/openraster', 'stack.xml': xml, ...files });
+
+  it('that was written here looks as it did', async () => {
+    const { bytes } = await finished((await ask<ExportJob>('POST', '/exports/layers', { versionId: version.id })).body);
+    const { status, body } = await upload(server.address, bytes, 'came back.ora');
+    expect(status).toBe(201);
+    const back = body['photo'] as unknown as Photo;
+    expect(back).toMatchObject({ name: 'came back', width: 400, height: 600 });
+    const made = (await ask<Version>('GET', `/versions/${back.versions[0]?.id}`)).body.steps[0]?.stack.layers;
+    expect(made).toMatchObject([
+      { kind: 'picture', name: 'First', strength: 1, blend: 'normal' },
+      { kind: 'picture', name: 'Over', strength: 0.4, blend: 'multiply' },
+      { kind: 'picture', name: 'Pushed', strength: 0.5 },
+    ]);
+    const job = await finished((await ask<ExportJob>('POST', '/exports', { versionId: back.versions[0]?.id, format: 'png' })).body);
+    const merged = (await readZip(bytes, { entries: 100, entryBytes: 1e8, allBytes: 1e8 })).get('mergedimage.png');
+    const [a, b] = await Promise.all([job.bytes, merged].map((file) => sharp(file, { ignoreIcc: true }).removeAlpha().raw().toBuffer()));
+    const worst = (a as Buffer).reduce((most, v, i) => Math.max(most, Math.abs(v - ((b as Buffer)[i] as number))), 0);
+    expect(worst).toBeLessThanOrEqual(4);
+    const rolls = (await ask<{ rolls: { id: string; name: string; photos: number }[] }>('GET', '/rolls')).body.rolls;
+    expect(rolls[0]).toMatchObject({ name: 'came back' });
+  });
+
+  it('says what it does not know', async () => {
+    const layer = await png((i) => (i % 4 === 3 ? 255 : i % 199));
+    const odd = await png((i) => (i % 4 === 3 ? 128 : i % 211));
+    const xml =
+      '<image w="60" h="40"><stack><layer src="b.png" name="Odd" composite-op="svg:xor" opacity="0.5" x="3" y="4" visibility="hidden"/><layer src="a.png"/></stack></image>';
+    const { status, body } = await upload(server.address, await oraOf(xml, { 'a.png': layer, 'b.png': odd }), 'odd.ora');
+    expect(status).toBe(201);
+    expect(JSON.stringify(body['notes'])).toMatch(/“Odd” is mixed by svg:xor, which is not known here/);
+    const photo = body['photo'] as unknown as Photo;
+    const [picture] = (await ask<Version>('GET', `/versions/${photo.versions[0]?.id}`)).body.steps[0]?.stack.layers ?? [];
+    expect(picture).toMatchObject({ on: false, strength: 0.5, params: { x: 3 / 60, y: 4 / 60, size: 1 } });
+  });
+
+  it.each<[string, string, Record<string, Buffer>, RegExp]>([
+    [
+      'a layer without its picture',
+      '<image w="60" h="40"><stack><layer src="gone.png"/></stack></image>',
+      {},
+      /layer\[1\]: Its picture gone.png is not in the file/,
+    ],
+    ['a wrong size', '<image w="-6" h="40"><stack/></image>', {}, /size of the picture is wrong/],
+    ['entities', '<!DOCTYPE image [<!ENTITY a "b">]><image w="6" h="4"><stack/></image>', {}, /entities/],
+    ['no XML', '<image', {}, /not XML/],
+    [
+      'a layer that is no picture',
+      '<image w="60" h="40"><stack><layer src="a.png"/></stack></image>',
+      { 'a.png': Buffer.from('hello') },
+      /cannot be read|not a picture/,
+    ],
+    ['nesting', `<image w="6" h="4">${'<stack>'.repeat(12)}${'</stack>'.repeat(12)}</image>`, {}, /nested more than/],
+  ])('with %s is refused, and nothing is taken in', async (_, xml, files, why) => {
+    const before = [await photos(), (await ask<{ rolls: unknown[] }>('GET', '/rolls')).body.rolls];
+    const { status, body } = await upload(server.address, await oraOf(xml, files), 'bad.ora');
+    expect(status).toBeGreaterThanOrEqual(400);
+    expect(body.message).toMatch(why);
+    expect([await photos(), (await ask<{ rolls: unknown[] }>('GET', '/rolls')).body.rolls]).toEqual(before);
+  });
+});
+
+describe('rolls', () => {
+  it('hold photos, are renamed, and go without them', async () => {
+    const made = (await ask<{ rolls: { id: string; name: string; photos: number }[] }>('POST', '/rolls', { name: 'Winter', photos: [photo.id] })).body
+      .rolls;
+    expect(made[0]).toMatchObject({ name: 'Winter', photos: 1 });
+    const id = made[0]?.id as string;
+    await ask('PATCH', `/rolls/${id}`, { name: 'Winter town' });
+    expect((await ask<Photo>('GET', `/photos/${photo.id}`)).body).toMatchObject({
+      rollId: id,
+      takenAt: expect.stringMatching(/^2024-05-06T07:08:09/),
+    });
+    await ask('POST', '/rolls/move', { photos: [photo.id], rollId: null });
+    expect((await ask<Photo>('GET', `/photos/${photo.id}`)).body.rollId).toBeNull();
+    expect((await ask('POST', '/rolls/move', { photos: [photo.id], rollId: 'gone' })).status).toBe(404);
+    expect((await ask('DELETE', `/rolls/${id}`)).status).toBe(204);
   });
 });
 

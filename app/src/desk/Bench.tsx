@@ -20,6 +20,7 @@ import { useLayout } from '../state/layout';
 import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
 import { LooksOnBench } from '../looks/Looks';
+import { Variants } from '../variants/Variants';
 import { Beside } from '../viewer/Beside';
 import { Viewer } from '../viewer/Viewer';
 import { compare, nextSurround, useView } from '../viewer/view';
@@ -137,6 +138,7 @@ export function Bench({ versionId }: { versionId: string }) {
       )}
       <HeldFigure />
       <Beside />
+      <Variants />
       <KeyList />
       <Notice />
       <Panels panel={panel} onClose={() => setPanel(undefined)} onVersion={goTo} onExports={() => router.push('/exports')} />

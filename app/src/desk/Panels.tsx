@@ -1,11 +1,8 @@
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import Columns from 'lucide-react-native/icons/columns-2';
-import { fitted, pictureSize } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
-import { Button, Choice, IconButton } from '../controls/Button';
-import { Fader } from '../controls/Fader';
-import { Figure } from '../controls/Figure';
+import { Button, IconButton } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { VersionLine } from '../controls/VersionLine';
 import { goTo, inForce, notify, refreshed, renamed, useBench } from '../state/bench';
@@ -13,6 +10,7 @@ import { sentenceOf, server } from '../state/server';
 import { unsentStrokes } from '../state/strokes';
 import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
+import { BenchExport } from '../exports/BenchExport';
 import { besides } from '../viewer/beside';
 import type { Panel } from './TopBar';
 
@@ -31,7 +29,7 @@ export function Panels({ panel, onClose, onVersion, onExports }: Props) {
     <Sheet title={title} onClose={onClose}>
       {panel === 'versions' && <Versions onVersion={onVersion} onClose={onClose} />}
       {panel === 'steps' && <Steps />}
-      {panel === 'export' && <ExportForm onExports={onExports} />}
+      {panel === 'export' && <BenchExport onExports={onExports} />}
     </Sheet>
   );
 }
@@ -111,79 +109,6 @@ function Steps() {
   );
 }
 
-const FORMATS = [
-  { id: 'jpeg', label: 'JPEG' },
-  { id: 'png8', label: 'PNG 8 bit' },
-  { id: 'png16', label: 'PNG 16 bit' },
-] as const;
-/** Long edges of smaller files. */
-const SIZES = [
-  { id: 'full', label: 'Full size' },
-  { id: '3000', label: '3000 px' },
-  { id: '2048', label: '2048 px' },
-  { id: '1080', label: '1080 px' },
-] as const;
-const quality = { type: 'number', label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
-
-function ExportForm({ onExports }: { onExports: () => void }) {
-  const { photo, versionId, keep } = useBench();
-  const [format, setFormat] = useState<(typeof FORMATS)[number]['id']>('jpeg');
-  const [q, setQ] = useState(92);
-  const [size, setSize] = useState<(typeof SIZES)[number]['id']>('full');
-  const geometry = useBench((state) => state.stack().geometry);
-  const full = photo && pictureSize(geometry, photo);
-  const edge = size === 'full' ? {} : { edge: Number(size) };
-  const made = full && (size === 'full' ? full : fitted(full, Number(size)));
-  const [fault, setFault] = useState('');
-  const begin = async (): Promise<void> => {
-    try {
-      await server.addExport(
-        format === 'jpeg'
-          ? { versionId, format: 'jpeg', quality: Math.round(q), ...edge }
-          : { versionId, format: 'png', depth: format === 'png16' ? 16 : 8, ...edge },
-      );
-      onExports();
-    } catch (error) {
-      setFault(sentenceOf(error, 'The export could not be started.'));
-    }
-  };
-  const waiting = keep !== 'kept';
-  return (
-    <>
-      <Choice label="Format" options={FORMATS} value={format} onChoose={setFormat} />
-      {format === 'jpeg' && (
-        <View style={styles.row}>
-          <Text style={type.label}>Quality</Text>
-          <View style={styles.grow}>
-            <Fader
-              id="quality"
-              label="Quality"
-              param={quality}
-              value={q}
-              edge={1}
-              family="group"
-              onShow={(v) => setQ(Math.round(v))}
-              onKeep={(v) => setQ(Math.round(v))}
-            />
-          </View>
-          <Figure label="Quality" param={quality} value={q} edge={1} onKeep={(v) => setQ(Math.round(v))} />
-        </View>
-      )}
-      <Choice label="Size" options={SIZES} value={size} onChoose={setSize} />
-      <Text style={type.small}>
-        {made ? `${made.width} x ${made.height} pixels, with an sRGB profile.` : ''}
-        {waiting ? ' Waits until your last change is kept.' : ''}
-      </Text>
-      {fault !== '' && (
-        <Text role="alert" style={[type.body, { color: colour.fault }]}>
-          {fault}
-        </Text>
-      )}
-      <Button label="Make the file" strong off={waiting} onPress={() => void begin()} />
-    </>
-  );
-}
-
 const styles = StyleSheet.create({
   item: {
     minHeight: 46,
@@ -197,6 +122,4 @@ const styles = StyleSheet.create({
     gap: 8,
   },
   current: { borderLeftWidth: 4, borderLeftColor: colour.signal },
-  row: { flexDirection: 'row', alignItems: 'center', gap: 8 },
-  grow: { flex: 1, flexDirection: 'row' },
 });

@@ -1,18 +1,22 @@
 import { useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import { figure, stripValues, type NumberParam, type Stack } from '@bexlen/core';
+import { asItCame, figure, stripValues, type NumberParam, type Stack } from '@bexlen/core';
 import X from 'lucide-react-native/icons/x';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Picture } from '../controls/Picture';
 import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
+import { server } from '../state/server';
 import { edgeOf } from '../state/words';
+import { layOutVariants } from '../variants/variants';
 import { colour, radius, space, type } from '../theme/tokens';
 import { useSmallPictures } from './small';
 
 /** Renderings of a strip, and along each side of a grid. */
 const COUNTS = [5, 7] as const;
 const GRID = 3;
+/** Other photos that values are laid out over. */
+const MOST_OTHERS = 4;
 /** How much of the fader a strip spans, at first and at the ends of widening and narrowing. */
 const SPANS = [0.08, 0.16, 0.32, 0.6, 1];
 
@@ -39,7 +43,8 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
   const [span, setSpan] = useState(2);
   const [count, setCount] = useState<(typeof COUNTS)[number]>(5);
   const [second, setSecond] = useState<string>();
-  const edge = useBench((state) => edgeOf(state.photo));
+  const photo = useBench((state) => state.photo);
+  const edge = edgeOf(photo);
   const history = useBench((state) => state.history);
   const other = others.find(({ name }) => name === second);
   const width = SPANS[span] ?? 0.3;
@@ -52,6 +57,22 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
   const widen = (by: number): void => setSpan((now) => Math.min(SPANS.length - 1, Math.max(0, now + by)));
   const textOf = (cell: Readonly<Record<string, number>>): string =>
     [control, ...(other ? [other] : [])].map(({ name, param }) => figure(param, cell[name] as number, edge)).join(', ');
+  /** The same values on other photos: those that are picked, or the first ones of the shelf. */
+  const onOthers = async (): Promise<void> => {
+    const { photos: all } = await server.photos();
+    const rest = all.filter(({ id, binned }) => !binned && id !== photo?.id);
+    const picked = rest.filter((one) => one.picked);
+    const photos = [...(photo ? [photo] : []), ...(picked.length > 0 ? picked : rest).slice(0, MOST_OTHERS)];
+    const lines = photos.flatMap((one) =>
+      cells.map((cell) => ({
+        photo: one,
+        stack: { ...at(cell), ...(one.id !== photo?.id && { geometry: asItCame }) },
+        name: one.name,
+        line: textOf(cell),
+      })),
+    );
+    layOutVariants(title, lines);
+  };
   const title = other ? `${control.label} and ${other.label.toLowerCase()}` : control.label;
   return (
     <Recede style={styles.strip}>
@@ -100,6 +121,7 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
               onChoose={(name) => setSecond(name || undefined)}
             />
           )}
+          <Button label="On other photos" onPress={() => void onOthers()} />
         </View>
       </ScrollView>
     </Recede>

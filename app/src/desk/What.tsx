@@ -30,6 +30,7 @@ import { useView } from '../viewer/view';
 import { Fit, LookClose } from './Advice';
 import { Boards } from './Boards';
 import { FileEditor } from './FileEditor';
+import { ListFile } from './ListFile';
 import { Control } from './Control';
 import { FocusBoard } from '../focus/FocusBoard';
 import { PictureBoard } from '../picture/PictureBoard';
@@ -73,6 +74,7 @@ export function What({ layer }: { layer: KindLayer }) {
         </Recede>
       )}
       <Boards layer={layer} section={section} />
+      {section !== undefined && kindOf(layer.kind).listed === section && <ListFile layer={layer} />}
       <DragOnPhoto layer={layer} section={section} />
       {laidOut && (
         <TestStrip

@@ -4,16 +4,18 @@ import Download from 'lucide-react-native/icons/download';
 import Again from 'lucide-react-native/icons/rotate-ccw';
 import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
-import type { ExportJob } from '@bexlen/server/api';
+import { formatOf, type ExportJob } from '@bexlen/server/api';
 import { Button, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
-import { exportThumbUrl, exportUrl, thumbUrl } from '../state/server';
+import { save } from '../looks/LookMore';
+import { archiveUrl, exportThumbUrl, exportUrl, thumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { again, cancel, discard, followExports, megabytes, useExports } from './exports';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
   const { jobs, state, message } = useExports();
+  const done = jobs.filter((job) => job.state === 'done');
   useEffect(() => followExports(), []);
   return (
     <View style={styles.screen}>
@@ -38,12 +40,22 @@ export function Exports() {
           <Row key={job.id} job={job} />
         ))}
       </ScrollView>
-      <Places here="exports" />
+      <Places here="exports">
+        {done.length > 1 && (
+          <Button icon={Download} label={`All ${done.length} as one archive`} onPress={() => save(archiveUrl(done.map(({ id }) => id)))} />
+        )}
+      </Places>
     </View>
   );
 }
 
-const kindOf = (job: ExportJob): string => (job.format === 'jpeg' ? `JPEG ${job.quality ?? ''}` : `PNG ${job.depth} bit`);
+/** What a file is, in words. */
+function kindOf({ format, quality, depth, width, height }: ExportJob): string {
+  if (format === 'pdf') return 'contact sheet, PDF';
+  if (format === 'ora') return `${width} x ${height} · layers, OpenRaster`;
+  const { label, depths } = formatOf(format);
+  return `${width} x ${height} · ${label}${quality === null ? '' : ` ${quality}`}${depths.length > 1 ? ` ${depth} bit` : ''}`;
+}
 
 function words(job: ExportJob): string {
   if (job.state === 'waiting') return 'waits for its turn';
@@ -57,14 +69,16 @@ function Row({ job }: { job: ExportJob }) {
   const underWay = job.state === 'waiting' || job.state === 'working';
   return (
     <View role="group" aria-label={job.fileName} style={styles.row}>
-      <Image source={{ uri: job.state === 'done' ? exportThumbUrl(job.id) : thumbUrl(job.photoId) }} style={styles.thumb} alt="" />
+      <Image
+        source={{ uri: job.state === 'done' && job.format !== 'pdf' && job.format !== 'ora' ? exportThumbUrl(job.id) : thumbUrl(job.photoId) }}
+        style={styles.thumb}
+        alt=""
+      />
       <View style={styles.facts}>
         <Text style={type.label} numberOfLines={2}>
           {job.fileName}
         </Text>
-        <Text style={[type.figure, styles.small]}>
-          {job.width} x {job.height} · {kindOf(job)}
-        </Text>
+        <Text style={[type.figure, styles.small]}>{kindOf(job)}</Text>
         <Text role="status" style={[type.figure, styles.small, job.state === 'failed' && { color: colour.fault }]}>
           {words(job)}
         </Text>

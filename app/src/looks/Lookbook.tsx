@@ -14,6 +14,7 @@ import { layOut, useBench } from '../state/bench';
 import { looksUrl, sentenceOf, server, thumbUrl } from '../state/server';
 import { colour, radius, type, WIDE } from '../theme/tokens';
 import { Beside } from '../viewer/Beside';
+import { Variants } from '../variants/Variants';
 import { Viewer } from '../viewer/Viewer';
 import { importLooks, photoOfBook, showOn, useBook, type Shown } from './book';
 import { save } from './LookMore';
@@ -85,7 +86,12 @@ export function Lookbook() {
     </View>
   );
   const body = photo ? (
-    <LookChooser act={act} busy={busy} onPut={(shown, strength) => void put(shown, strength)} />
+    <LookChooser
+      photos={targets.length > 0 ? onShelf.filter(({ id }) => targets.includes(id)) : [photo]}
+      act={act}
+      busy={busy}
+      onPut={(shown, strength) => void put(shown, strength)}
+    />
   ) : (
     <Text style={[type.body, styles.empty]}>{state === 'opening' ? '' : 'Looks are shown on a photo. Import one on the shelf first.'}</Text>
   );
@@ -110,6 +116,7 @@ export function Lookbook() {
       )}
       <Places here="looks" />
       <Beside />
+      <Variants />
       <input
         ref={field}
         type="file"

@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
+import type { Photo } from '@bexlen/server/api';
 import Columns from 'lucide-react-native/icons/columns-2';
+import Grid from 'lucide-react-native/icons/layout-grid';
 import X from 'lucide-react-native/icons/x';
 import { putOn, type Stack } from '@bexlen/core';
 import { Button, Choice, IconButton } from '../controls/Button';
@@ -11,6 +13,8 @@ import { LookBar } from './LookBar';
 import { LookGrid } from './LookGrid';
 import { LookMore } from './LookMore';
 import { TakeForm } from './TakeForm';
+import { sentenceOf } from '../state/server';
+import { layOutVariants, looksOver } from '../variants/variants';
 import { besides } from '../viewer/beside';
 
 const newId = (): string => crypto.randomUUID().slice(0, 13);
@@ -23,6 +27,8 @@ function withLook({ look }: Shown, strength: number): Stack {
 }
 
 interface ChooserProps {
+  /** Photos that looks are laid out over, as a sheet. */
+  readonly photos: readonly Photo[];
   readonly act: string;
   readonly busy?: boolean;
   /** The look is put on for good. */
@@ -30,7 +36,7 @@ interface ChooserProps {
 }
 
 /** The lookbook over the photo on the bench: what is chosen is seen at once, at its strength, and put on by the button. */
-export function LookChooser({ act, busy = false, onPut }: ChooserProps) {
+export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) {
   const history = useBench((state) => state.history);
   const where = useBook((book) => book.where);
   const looks = useBook((book) => book.looks);
@@ -65,12 +71,21 @@ export function LookChooser({ act, busy = false, onPut }: ChooserProps) {
         return it ? [{ name: it.look.name, stack: withLook(it, 1) }] : [];
       }),
     );
+  const sheet = async (): Promise<void> => {
+    const shown = chosen.flatMap((id) => byId(id) ?? []);
+    try {
+      layOutVariants(shown.length === 1 ? (shown[0]?.look.name ?? '') : 'Looks', await looksOver(photos, shown, where));
+    } catch (error) {
+      notify(sentenceOf(error));
+    }
+  };
   return (
     <View style={styles.fill}>
       <LookGrid chosen={chosen} onChoose={choose} withLook={(it) => safely(() => withLook(it, 1))} changed={key} />
       {comparing ? (
         <View style={styles.compare}>
-          <Text style={[type.small, styles.fill]}>{chosen.length < 2 ? 'Choose two to four looks.' : `${chosen.length} looks chosen.`}</Text>
+          <Text style={[type.small, styles.fill]}>{chosen.length === 0 ? 'Choose up to four.' : `${chosen.length} chosen.`}</Text>
+          <Button icon={Grid} label="Sheet" off={chosen.length === 0} onPress={() => void sheet()} />
           <Button label="Leave it" onPress={() => (setComparing(false), setChosen([]))} />
           <Button strong label="Side by side" off={chosen.length < 2} onPress={sideBySide} />
         </View>
@@ -112,6 +127,7 @@ const LEAVES = [
 /** Looks on the bench: put one on the open version, or take one from it. */
 export function LooksOnBench({ onDone }: { onDone: () => void }) {
   const [leaf, setLeaf] = useState<(typeof LEAVES)[number]['id']>('put');
+  const photo = useBench((state) => state.photo);
   const put = ({ look }: Shown, strength: number, stack: Stack): void => {
     commit(stack, `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`);
     onDone();
@@ -123,7 +139,7 @@ export function LooksOnBench({ onDone }: { onDone: () => void }) {
         <Choice label="Looks" options={LEAVES} value={leaf} onChoose={setLeaf} />
         <IconButton icon={X} label="Close the looks" onPress={onDone} />
       </View>
-      {leaf === 'put' ? <LookChooser act="Put on" onPut={put} /> : <TakeForm onKept={onDone} />}
+      {leaf === 'put' ? <LookChooser photos={photo ? [photo] : []} act="Put on" onPut={put} /> : <TakeForm onKept={onDone} />}
     </View>
   );
 }

@@ -1,16 +1,22 @@
 import { z } from 'zod';
+import type { Stack } from '@bexlen/core';
 import * as api from '@bexlen/server/api';
 import type {
+  Estimate,
   ExportJob,
+  ExportOrder,
   ExportWish,
   Fault,
+  FileWish,
   LookChange,
   LookOrder,
   LooksImported,
   NewVersion,
   Photo,
   PhotoChange,
+  Preset,
   PutVersions,
+  SheetWish,
   Version,
   VersionChange,
   VersionSummary,
@@ -80,6 +86,17 @@ export const server = {
   painting: (name: string): Promise<z.infer<typeof api.painting>> => ask(api.painting, `/strokes/${name}`),
   addCube: (text: string, name: string): Promise<{ name: string }> =>
     ask(api.cubeKept, `/cubes?name=${encodeURIComponent(name)}`, { method: 'POST', text }),
+  /** A small picture of a photo with a stack, as an address to show; whoever asked lets it go. */
+  picture: async (photoId: string, stack: Stack, signal: AbortSignal): Promise<string> => {
+    const answer = await fetch(`/api/photos/${photoId}/picture`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ stack }),
+      signal,
+    });
+    if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
+    return URL.createObjectURL(await answer.blob());
+  },
   looks: (): Promise<z.infer<typeof api.lookbook>> => ask(api.lookbook, '/looks'),
   /** Takes in a file with looks. What is wrong with it is an answer too: then nothing was taken in. */
   addLooks: (bytes: ArrayBuffer): Promise<LooksImported> => ask(api.looksImported, '/looks', { method: 'POST', bytes }),
@@ -90,6 +107,15 @@ export const server = {
     ask(z.object({ kept: z.array(z.string()) }), '/versions/remove', { method: 'POST', body: { ids } }),
   exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
   addExport: (body: ExportWish): Promise<ExportJob> => ask(api.exportJob, '/exports', { method: 'POST', body }),
+  /** Files of several versions in one go. */
+  addExports: async (body: ExportOrder): Promise<ExportJob[]> =>
+    (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports', { method: 'POST', body })).exports,
+  addLayersFile: (versionId: string): Promise<ExportJob> => ask(api.exportJob, '/exports/layers', { method: 'POST', body: { versionId } }),
+  addSheet: (body: SheetWish): Promise<ExportJob> => ask(api.exportJob, '/exports/sheet', { method: 'POST', body }),
+  estimate: (body: ExportWish): Promise<Estimate> => ask(api.estimate, '/exports/estimate', { method: 'POST', body }),
+  presets: async (): Promise<Preset[]> => (await ask(z.object({ presets: z.array(api.preset) }), '/presets')).presets,
+  keepPreset: (name: string, wish: FileWish): Promise<Preset> => ask(api.preset, '/presets', { method: 'POST', body: { name, wish } }),
+  removePreset: (id: string): Promise<null> => ask(z.null(), `/presets/${id}`, { method: 'DELETE' }),
   cancelExport: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/cancel`, { method: 'POST' }),
   exportAgain: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/again`, { method: 'POST' }),
   removeExport: (id: string): Promise<null> => ask(z.null(), `/exports/${id}`, { method: 'DELETE' }),
@@ -101,5 +127,7 @@ export const thumbUrl = (photoId: string): string => `/api/photos/${photoId}/thu
 export const versionThumbUrl = ({ id, revision }: VersionSummary): string => `/api/versions/${id}/thumb?revision=${revision}`;
 export const lookUrl = (id: string): string => `/api/looks/${encodeURIComponent(id)}/file`;
 export const looksUrl = (folder?: string): string => `/api/looks/archive${folder === undefined ? '' : `?folder=${encodeURIComponent(folder)}`}`;
+export const tableUrl = (of: 'versions' | 'looks', id: string, size: number): string => `/api/${of}/${encodeURIComponent(id)}/table?size=${size}`;
+export const archiveUrl = (ids: readonly string[]): string => `/api/exports/archive?ids=${ids.join(',')}`;
 export const exportThumbUrl = (id: string): string => `/api/exports/${id}/thumb`;
 export const exportUrl = (id: string): string => `/api/exports/${id}/file`;

@@ -250,6 +250,8 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly shown?: Partial<Values<P>>;
   /** Named starting points, each with what differs from the defaults. */
   readonly variants?: readonly { readonly label: string; readonly params: Partial<Values<P>> }[];
+  /** The section of its params that a list of colour corrections can fill. */
+  readonly listed?: string;
   /** It is judged at 1:1: that is offered at once. */
   readonly close?: true;
   /** Drawings that show several of its params at once. */

@@ -60,6 +60,7 @@ export const grade = defineKind({
     balance: percent({ label: 'Balance', min: -1, section: 'All' }),
     ...listParams,
   },
+  listed: 'List',
   byDefault: 'neutral',
   shown: { shadowsHue: 235, shadowsAmount: 0.45, highlightsHue: 65, highlightsAmount: 0.45 },
   variants: [

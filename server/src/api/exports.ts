@@ -70,6 +70,7 @@ export type Preset = z.infer<typeof preset>;
 export const newPreset = z.strictObject({ name, wish: fileWish });
 
 const stack = z.unknown() as unknown as z.ZodType<Stack>;
+export const pictureWish = z.strictObject({ stack });
 export const pages = [
   { id: 'a4', label: 'A4' },
   { id: 'letter', label: 'Letter' },

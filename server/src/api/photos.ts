@@ -41,7 +41,16 @@ export type Photo = z.infer<typeof photo>;
 /** The shelf, and how many photos are on it that could not be read. */
 export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int() });
 
-export const imported = z.object({ photo, known: z.boolean() });
+export const imported = z.object({ photo, known: z.boolean(), notes: z.array(z.string()).default([]) });
+
+/** A folder of the shelf. */
+export const roll = z.object({ id, name: keptName, photos: z.number().int() });
+export type Roll = z.infer<typeof roll>;
+export const rolls = z.object({ rolls: z.array(roll) });
+const MOST_MOVED = 5000;
+export const newRollWish = z.strictObject({ name, photos: z.array(id).max(MOST_MOVED).default([]) });
+export const rollChange = z.strictObject({ name });
+export const rollMove = z.strictObject({ photos: z.array(id).min(1).max(MOST_MOVED), rollId: id.nullable() });
 
 export const photoChange = z.strictObject({ name, caption: text().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
 export type PhotoChange = z.infer<typeof photoChange>;

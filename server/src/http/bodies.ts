@@ -1,5 +1,5 @@
-import { BexlenError, readStack } from '@bexlen/core';
-import { newVersion, sheetWish, versionChange, type SheetWish, type NewVersion, type Step, type VersionChange } from '../api';
+import { BexlenError, readStack, type Stack } from '@bexlen/core';
+import { newVersion, pictureWish, sheetWish, versionChange, type SheetWish, type NewVersion, type Step, type VersionChange } from '../api';
 
 const stepsOf = (steps: readonly Step[]): Step[] => steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
 
@@ -13,6 +13,7 @@ export const bodies = {
     const body = versionChange.parse(input);
     return { ...body, steps: stepsOf(body.steps) };
   },
+  picture: (input: unknown): { stack: Stack } => ({ stack: readStack(pictureWish.parse(input).stack) }),
   sheet: (input: unknown): SheetWish => {
     const body = sheetWish.parse(input);
     return { ...body, cells: body.cells.map((cell) => ({ ...cell, stack: readStack(cell.stack) })) };

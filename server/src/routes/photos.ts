@@ -1,7 +1,7 @@
 import express, { Router, type Request } from 'express';
 import multer, { type StorageEngine } from 'multer';
 import { z } from 'zod';
-import { BexlenError, echoed, PAM_TYPE } from '@bexlen/core';
+import { BexlenError, echoed, PAM_TYPE, type Stack } from '@bexlen/core';
 import { imported, photoChange, PIXEL_EDGES, type NewVersion } from '../api';
 import type { Folder } from '../folder';
 import { FOR_EVER } from '../http/caching';
@@ -9,7 +9,9 @@ import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
 import type { Readers } from '../images/readers';
-import { importPhoto, type Imported } from '../importer';
+import type { Imported } from '../importer';
+import { takeIn } from '../take-in';
+import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { fittedFile, forgetOriginal, pixelsOnce, thumbFile } from '../store/originals';
 import { allPhotos, changePhoto, photoById, photoRow, removePhoto } from '../store/photos';
@@ -20,7 +22,7 @@ const px = z.coerce.number().int().min(0).max(65535);
 /** A rectangle of the photo, in its own pixels, and the long edge that it is to fit. */
 const partQuery = z.object({ x: px, y: px, w: px.min(1), h: px.min(1), edge: px.min(16) });
 
-export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Checks, maxUploadBytes: number): Router {
+export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Checks, thumbs: Thumbs, maxUploadBytes: number): Router {
   const router = Router();
   router.param('id', knownId);
   const upload = multer({ storage: storing(db, folder, readers), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
@@ -32,7 +34,7 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
       const file = (req as Request & { file?: { imported?: Imported } }).file?.imported;
       if (!file) throw new BexlenError('bad-request', 'There is no file in this request.', 'Send one file in the field “photo”.');
       const photo = await photoById(db, file.id);
-      res.status(file.known ? 200 : 201).json(imported.parse({ photo, known: file.known }));
+      res.status(file.known ? 200 : 201).json(imported.parse({ photo, known: file.known, notes: file.notes }));
     })
     .all(wrongMethod('GET', 'POST'));
 
@@ -75,6 +77,14 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
     .all(wrongMethod('GET'));
 
   router
+    .route('/photos/:id/picture')
+    .post(checks.body('picture'), async (req, res) => {
+      const jpeg = await thumbs.picture(req.params.id, (req.body as { stack: Stack }).stack);
+      res.set('Cache-Control', 'no-store').type('image/jpeg').send(jpeg);
+    })
+    .all(wrongMethod('POST'));
+
+  router
     .route('/photos/:id/versions')
     .post(checks.body('new-version'), async (req, res) => {
       const id = await addVersion(db, req.params.id, req.body as NewVersion);
@@ -91,7 +101,7 @@ function storing(db: Db, folder: Folder, readers: Readers): StorageEngine {
     _handleFile: (_req, file, done) => {
       file.stream.once('limit', () => file.stream.destroy(new multer.MulterError('LIMIT_FILE_SIZE')));
       const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
-      importPhoto(db, folder, readers, file.stream, name).then(
+      takeIn(db, folder, readers, file.stream, name).then(
         (result) => done(null, { imported: result } as never),
         (error: unknown) => done(error),
       );

@@ -151,6 +151,13 @@ export async function removePhoto(db: Db, id: string, anyway: boolean): Promise<
   });
 }
 
+/** Removes a photo at once, with all that names it. Returns the hash of its original. */
+export async function dropPhoto(db: Tx, id: string): Promise<string> {
+  const { hash } = await photoRow(db, id);
+  await db.query('DELETE FROM photos WHERE id = $1', [id]);
+  return hash;
+}
+
 async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]> {
   const { rows } = await db.query<VersionRow>(
     `SELECT v.id, v.photo_id, v.name, v.revision, v.changed_at, s.stack FROM versions v

@@ -1,0 +1,288 @@
+import { useEffect, useState, type ReactNode } from 'react';
+import { ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
+import X from 'lucide-react-native/icons/x';
+import { nameWords, usualName } from '@bexlen/core';
+import { fileFormats, fileWish, formatOf, policies, sharpenings, type Estimate, type FileWish, type FormatId, type Preset } from '@bexlen/server/api';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { Fader } from '../controls/Fader';
+import { Figure } from '../controls/Figure';
+import { Entry } from '../looks/TakeForm';
+import { keepHabit, readHabit } from '../state/habits';
+import { sentenceOf, server } from '../state/server';
+import { colour, radius, touch, type, web } from '../theme/tokens';
+import { megabytes } from './exports';
+
+const quality = { type: 'number', label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
+const SIZES = [
+  { id: 'full', label: 'Full' },
+  { id: 'edge', label: 'Long edge' },
+  { id: 'box', label: 'Within' },
+  { id: 'megapixels', label: 'Megapixels' },
+] as const;
+type SizeId = (typeof SIZES)[number]['id'];
+const GAMUTS = [
+  { id: 'srgb', label: 'sRGB' },
+  { id: 'display-p3', label: 'Display P3' },
+] as const;
+const DEPTHS = [
+  { id: '8', label: '8 bit' },
+  { id: '16', label: '16 bit' },
+] as const;
+const LAST = 'bexlen-file-wish';
+const plain: FileWish = fileWish.parse({ format: 'jpeg', quality: 92 });
+/** What is chosen must rest so long before its size is asked for. */
+const REST_MS = 500;
+
+interface Props {
+  /** Versions of which files are made; the first one is the one whose size is told. */
+  readonly versionIds: readonly string[];
+  /** Something is not kept yet: files wait for it. */
+  readonly waits?: boolean;
+  readonly onDone: (ids: readonly string[]) => void;
+}
+
+/** What files are to be like, with about how large they will be. */
+export function FileForm({ versionIds, waits = false, onDone }: Props) {
+  const [wish, setWish] = useState<FileWish>(() => readHabit(LAST, fileWish, plain));
+  const [presets, setPresets] = useState<readonly Preset[]>([]);
+  const [presetName, setPresetName] = useState('');
+  const [fault, setFault] = useState('');
+  const [busy, setBusy] = useState(false);
+  const size = sizeIn(wish);
+  const format = formatOf(wish.format);
+  const change = (to: Partial<FileWish>): void => setWish((now) => fitting({ ...now, ...to }));
+  const trying = async (act: () => Promise<void>): Promise<void> => {
+    setBusy(true);
+    setFault('');
+    try {
+      await act();
+    } catch (error) {
+      setFault(sentenceOf(error, 'That did not work. Try again.'));
+    }
+    setBusy(false);
+  };
+  const readPresets = async (): Promise<void> => setPresets(await server.presets());
+  useEffect(() => void trying(readPresets), []);
+  const begin = (): Promise<void> =>
+    trying(async () => {
+      keepHabit(LAST, wish);
+      onDone((await server.addExports({ versionIds: [...versionIds], wish })).map(({ id }) => id));
+    });
+  const keep = (): Promise<void> =>
+    trying(async () => {
+      await server.keepPreset(presetName.trim(), wish);
+      setPresetName('');
+      await readPresets();
+    });
+  const drop = (id: string): Promise<void> =>
+    trying(async () => {
+      await server.removePreset(id);
+      await readPresets();
+    });
+  return (
+    <>
+      {presets.length > 0 && (
+        <View role="group" aria-label="Presets" style={styles.wrap}>
+          {presets.map((preset) => (
+            <View key={preset.id} style={styles.preset}>
+              <Button label={preset.name} says={`Preset ${preset.name}`} onPress={() => setWish(preset.wish)} />
+              <IconButton icon={X} label={`Remove preset ${preset.name}`} onPress={() => void drop(preset.id)} />
+            </View>
+          ))}
+        </View>
+      )}
+      <Choice label="Format" options={fileFormats} value={wish.format} onChoose={(id: FormatId) => change({ format: id })} />
+      {format.depths.length > 1 && (
+        <Choice
+          label="Depth"
+          options={DEPTHS}
+          value={String(wish.depth ?? format.depth) as '8' | '16'}
+          onChoose={(id) => change({ depth: Number(id) as 8 | 16 })}
+        />
+      )}
+      {format.quality !== undefined && (
+        <View style={styles.row}>
+          <Text style={type.label}>Quality</Text>
+          <View style={styles.fader}>
+            <Fader
+              id="quality"
+              label="Quality"
+              param={quality}
+              value={wish.quality ?? format.quality}
+              edge={1}
+              family="group"
+              onShow={(v) => change({ quality: Math.round(v) })}
+              onKeep={(v) => change({ quality: Math.round(v) })}
+            />
+          </View>
+          <Figure
+            label="Quality"
+            param={quality}
+            value={wish.quality ?? format.quality}
+            edge={1}
+            onKeep={(v) => change({ quality: Math.round(v) })}
+          />
+        </View>
+      )}
+      <Choice label="Size" options={SIZES} value={size} onChoose={(id) => change(SIZED[id])} />
+      {size === 'edge' && <Count label="Long edge in pixels" value={wish.edge ?? 0} onChange={(edge) => change({ edge: Math.round(edge) })} />}
+      {size === 'box' && wish.box && (
+        <View style={styles.row}>
+          <Count
+            label="Width in pixels"
+            value={wish.box.width}
+            onChange={(width) => change({ box: { height: wish.box?.height ?? 16, width: Math.round(width) } })}
+          />
+          <Count
+            label="Height in pixels"
+            value={wish.box.height}
+            onChange={(height) => change({ box: { width: wish.box?.width ?? 16, height: Math.round(height) } })}
+          />
+        </View>
+      )}
+      {size === 'megapixels' && <Count label="Megapixels" value={wish.megapixels ?? 0} onChange={(megapixels) => change({ megapixels })} />}
+      <Row label="Sharpened">
+        <Choice label="Sharpened" options={sharpenings} value={wish.sharpen} onChoose={(sharpen) => change({ sharpen })} />
+      </Row>
+      <Row label="Colours">
+        <Choice label="Colours" options={GAMUTS} value={wish.gamut} onChoose={(gamut) => change({ gamut })} />
+      </Row>
+      <Row label="Camera's notes">
+        <Choice label="What the camera wrote" options={policies} value={wish.metadata} onChoose={(metadata) => change({ metadata })} />
+      </Row>
+      <Entry label="Name of the file" value={wish.fileName} onChange={(fileName) => change({ fileName })} />
+      <ScrollView horizontal showsHorizontalScrollIndicator={false}>
+        <View style={styles.words}>
+          {nameWords.map(({ id, label }) => (
+            <Button
+              key={id}
+              label={label}
+              says={`Add ${label.toLowerCase()} to the name`}
+              onPress={() => change({ fileName: `${wish.fileName} {${id}}`.trim() })}
+            />
+          ))}
+        </View>
+      </ScrollView>
+      <About versionId={versionIds[0] ?? ''} wish={wish} several={versionIds.length} waits={waits} />
+      {fault !== '' && (
+        <Text role="alert" style={[type.body, { color: colour.fault }]}>
+          {fault}
+        </Text>
+      )}
+      <Button
+        strong
+        label={versionIds.length > 1 ? `Make ${versionIds.length} files` : 'Make the file'}
+        off={busy || waits || versionIds.length === 0}
+        onPress={() => void begin()}
+      />
+      <View style={styles.row}>
+        <View style={styles.grow}>
+          <Entry label="Name of a preset" value={presetName} onChange={setPresetName} />
+        </View>
+        <Button label="Keep as preset" off={busy || presetName.trim() === ''} onPress={() => void keep()} />
+      </View>
+    </>
+  );
+}
+
+const SIZED: Record<SizeId, Partial<Pick<FileWish, 'edge' | 'box' | 'megapixels'>>> = {
+  full: { edge: undefined, box: undefined, megapixels: undefined },
+  edge: { edge: 2048, box: undefined, megapixels: undefined },
+  box: { edge: undefined, box: { width: 1920, height: 1080 }, megapixels: undefined },
+  megapixels: { edge: undefined, box: undefined, megapixels: 6 },
+};
+const sizeIn = ({ edge, box, megapixels }: FileWish): SizeId =>
+  edge !== undefined ? 'edge' : box ? 'box' : megapixels !== undefined ? 'megapixels' : 'full';
+
+/** A wish without what its format does not have. */
+function fitting({ quality: q, depth, ...wish }: FileWish): FileWish {
+  const format = formatOf(wish.format);
+  const given = Object.fromEntries(Object.entries(wish).filter(([, value]) => value !== undefined)) as Omit<FileWish, 'quality' | 'depth'>;
+  return {
+    ...given,
+    ...(format.quality !== undefined && q !== undefined && { quality: q }),
+    ...(depth !== undefined && format.depths.includes(depth) && { depth }),
+  };
+}
+
+function Row({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <View style={styles.row}>
+      <Text style={[type.label, styles.label]}>{label}</Text>
+      <View style={styles.grow}>{children}</View>
+    </View>
+  );
+}
+
+/** A number that is typed. */
+function Count({ label, value, onChange }: { label: string; value: number; onChange: (value: number) => void }) {
+  const [typed, setTyped] = useState<string>();
+  const end = (): void => {
+    const to = Number(typed?.replace(',', '.'));
+    if (typed !== undefined && Number.isFinite(to) && to > 0) onChange(to);
+    setTyped(undefined);
+  };
+  return (
+    <View style={[styles.row, styles.grow]}>
+      <Text style={[type.small, styles.grow]}>{label}</Text>
+      <TextInput
+        inputMode="decimal"
+        selectTextOnFocus
+        aria-label={label}
+        value={typed ?? String(value)}
+        onChangeText={setTyped}
+        onBlur={end}
+        onSubmitEditing={end}
+        style={[type.figure, styles.count]}
+      />
+    </View>
+  );
+}
+
+/** How large a file will be: its pixels, and about its bytes, asked for once what is chosen rests. */
+function About({ versionId, wish, several, waits }: { versionId: string; wish: FileWish; several: number; waits: boolean }) {
+  const key = JSON.stringify({ versionId, ...wish, fileName: usualName });
+  const [told, setTold] = useState<{ readonly key: string; readonly estimate: Estimate | undefined; readonly fault: string }>();
+  useEffect(() => {
+    if (versionId === '' || waits) return;
+    let gone = false;
+    const timer = setTimeout(() => {
+      server.estimate(JSON.parse(key)).then(
+        (estimate) => gone || setTold({ key, estimate, fault: '' }),
+        (error: unknown) => gone || setTold({ key, estimate: undefined, fault: sentenceOf(error, '') }),
+      );
+    }, REST_MS);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
+  }, [key, versionId, waits]);
+  const now = told?.key === key ? told : undefined;
+  const { width, height, bytes } = now?.estimate ?? told?.estimate ?? { width: 0, height: 0, bytes: 0 };
+  if (waits) return <Text style={type.small}>Waits until your last change is kept.</Text>;
+  if (now?.fault) return <Text style={[type.small, { color: colour.fault }]}>{now.fault}</Text>;
+  return (
+    <Text role="status" aria-label="About the file" style={[type.figure, !now && { color: colour.quiet }]}>
+      {width === 0 ? ' ' : `${width} x ${height}, about ${megabytes(bytes)}${several > 1 ? ' for the first' : ''}`}
+    </Text>
+  );
+}
+
+const styles = StyleSheet.create({
+  wrap: { flexDirection: 'row', flexWrap: 'wrap', gap: 6 },
+  preset: { flexDirection: 'row', backgroundColor: colour.well, borderRadius: radius.m },
+  row: { flexDirection: 'row', alignItems: 'center', gap: 8 },
+  label: { width: 104 },
+  grow: { flex: 1, minWidth: 0 },
+  fader: { flex: 1, flexDirection: 'row' },
+  words: { flexDirection: 'row', gap: 6 },
+  count: {
+    width: 92,
+    height: touch,
+    paddingHorizontal: 10,
+    textAlign: 'right',
+    borderRadius: radius.m,
+    backgroundColor: colour.well,
+    ...web({ outlineStyle: 'none' }),
+  },
+});
