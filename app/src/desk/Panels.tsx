@@ -12,6 +12,7 @@ import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
 import { BenchExport } from '../exports/BenchExport';
 import { besides } from '../viewer/beside';
+import { KeysPanel } from './KeysPanel';
 import type { Panel } from './TopBar';
 
 interface Props {
@@ -24,11 +25,12 @@ interface Props {
 /** What the top bar opens: versions, steps, export. */
 export function Panels({ panel, onClose, onVersion, onExports }: Props) {
   if (!panel) return null;
-  const title = { versions: 'Versions', steps: 'Steps', export: 'Export' }[panel];
+  const title = { versions: 'Versions', steps: 'Steps', export: 'Export', keys: 'Keys' }[panel];
   return (
     <Sheet title={title} onClose={onClose}>
       {panel === 'versions' && <Versions onVersion={onVersion} onClose={onClose} />}
       {panel === 'steps' && <Steps />}
+      {panel === 'keys' && <KeysPanel />}
       {panel === 'export' && <BenchExport onExports={onExports} />}
     </Sheet>
   );

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
+import Keyboard from 'lucide-react-native/icons/keyboard';
 import ListIcon from 'lucide-react-native/icons/list';
 import Redo from 'lucide-react-native/icons/redo-2';
 import Share from 'lucide-react-native/icons/file-output';
@@ -13,7 +14,7 @@ import { colour, type } from '../theme/tokens';
 
 const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', waiting: 'not kept yet: the server is away', refused: 'not kept' };
 
-export type Panel = 'versions' | 'steps' | 'export' | undefined;
+export type Panel = 'versions' | 'steps' | 'export' | 'keys' | undefined;
 
 /** Back, what is on the bench and whether it is kept, the tools where there is room for them, undo, redo, steps, export. */
 export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: () => void; onPanel: (panel: Panel) => void }) {
@@ -41,6 +42,7 @@ export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: 
       {tools}
       <IconButton icon={Undo} label={canUndo(history) ? `Undo ${last}` : 'Undo'} off={!canUndo(history)} onPress={undo} />
       <IconButton icon={Redo} label={canRedo(history) ? `Redo ${next}` : 'Redo'} off={!canRedo(history)} onPress={redo} />
+      {tools !== undefined && tools !== false && <IconButton icon={Keyboard} label="Keys" onPress={() => onPanel('keys')} />}
       <IconButton icon={ListIcon} label="Steps" onPress={() => onPanel('steps')} />
       <IconButton icon={Share} label="Export" onPress={() => onPanel('export')} />
     </Recede>

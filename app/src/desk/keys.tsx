@@ -5,9 +5,13 @@ import { openChannel, redo, undo } from '../state/bench';
 import { nextHeight } from '../state/layout';
 import { colour, radius, space, type } from '../theme/tokens';
 import { fit } from '../viewer/look';
+import { keyOf, labelOf, useBindings } from './bindings';
 import { compare, nextSurround, useView } from '../viewer/view';
 
 interface Key {
+  /** By which it is given another key. */
+  readonly id: string;
+  /** The key that it comes with. */
   readonly key: string;
   readonly words: string;
   readonly down: () => void;
@@ -27,26 +31,33 @@ const flip = (name: 'split' | 'loupe' | 'histogram' | 'marks' | 'zones') => (): 
 
 /** The bench's keys, one entry each: what is listed is what is heard. */
 export const keys: readonly Key[] = [
-  { key: 'o', words: 'The original, while held', down: () => compare(true), up: () => compare(false) },
+  { id: 'original', key: 'o', words: 'The original, while held', down: () => compare(true), up: () => compare(false) },
   {
+    id: 'bare',
     key: 'b',
     words: 'Nothing but the photo, while held',
     down: () => useShown.setState({ bare: true }),
     up: () => useShown.setState({ bare: false }),
   },
-  { key: '0', words: 'Fit the photo', down: () => useView.setState({ look: fit }) },
-  { key: 'l', words: 'Split line', down: flip('split') },
-  { key: 'm', words: 'Loupe', down: flip('loupe') },
-  { key: 't', words: 'Histogram', down: flip('histogram') },
-  { key: 'c', words: 'Marks on clipped ends', down: flip('marks') },
-  { key: 'i', words: 'Zones', down: flip('zones') },
-  { key: 'g', words: 'Next grey of the surround', down: nextSurround },
-  { key: 'd', words: 'Next height of the desk', down: nextHeight },
-  { key: 'Escape', words: 'Back to the desk', down: () => openChannel(undefined) },
-  { key: '?', words: 'This list, while held', down: () => useShown.setState({ list: true }), up: () => useShown.setState({ list: false }) },
+  { id: 'fit', key: '0', words: 'Fit the photo', down: () => useView.setState({ look: fit }) },
+  { id: 'split', key: 'l', words: 'Split line', down: flip('split') },
+  { id: 'loupe', key: 'm', words: 'Loupe', down: flip('loupe') },
+  { id: 'histogram', key: 't', words: 'Histogram', down: flip('histogram') },
+  { id: 'marks', key: 'c', words: 'Marks on clipped ends', down: flip('marks') },
+  { id: 'zones', key: 'i', words: 'Zones', down: flip('zones') },
+  { id: 'surround', key: 'g', words: 'Next grey of the surround', down: nextSurround },
+  { id: 'desk', key: 'd', words: 'Next height of the desk', down: nextHeight },
+  { id: 'back', key: 'Escape', words: 'Back to the desk', down: () => openChannel(undefined) },
+  {
+    id: 'list',
+    key: '?',
+    words: 'This list, while held',
+    down: () => useShown.setState({ list: true }),
+    up: () => useShown.setState({ list: false }),
+  },
 ];
 
-const FIXED = [
+export const FIXED = [
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['Tab, arrows', 'To a control, and move it; Shift for larger steps'],
@@ -75,7 +86,7 @@ export function useKeys(): void {
         return;
       }
       if (event.repeat || event.altKey) return;
-      const found = keys.find(({ key }) => key === event.key);
+      const found = keys.find((each) => keyOf(each) === event.key);
       if (!found) return;
       release();
       held = found;
@@ -96,8 +107,9 @@ export function useKeys(): void {
 /** The list of keys, while `?` is held. */
 export function KeyList() {
   const list = useShown((state) => state.list);
+  const bindings = useBindings((state) => state.bindings);
   if (!list) return null;
-  const rows = [...keys.map(({ key, words }) => [key === 'Escape' ? 'Esc' : key.toUpperCase(), words] as const), ...FIXED];
+  const rows = [...keys.map((each) => [labelOf(keyOf(each, bindings)), each.words] as const), ...FIXED];
   return (
     <View style={styles.list} pointerEvents="none" role="note" aria-label="Keys">
       {rows.map(([key, words]) => (

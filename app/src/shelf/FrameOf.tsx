@@ -1,10 +1,11 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import type { Family } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
 import { thumbUrl, versionThumbUrl } from '../state/server';
 import { colour, familyMarks, type } from '../theme/tokens';
+import { CARRIED } from './Rolls';
 import { changePhoto } from './shelf';
 
 interface Props {
@@ -19,10 +20,13 @@ interface Props {
   readonly onPress: () => void;
   readonly onHold: () => void;
   readonly onAbout: () => void;
+  /** Ids of the photos that a drag of this one carries. */
+  readonly carries: () => readonly string[];
 }
 
 /** A photo on the sheet: its frame number, a tick for every layer, and a wax pencil's ring if it is picked. */
-export function FrameOf({ photo, number, width, height, selected, read, onPress, onHold, onAbout }: Props) {
+export function FrameOf({ photo, number, width, height, selected, read, onPress, onHold, onAbout, carries }: Props) {
+  const ref = useCarried(carries);
   const [latest] = photo.versions;
   const families = latest?.families ?? [];
   // A treatment that cannot be made, as for want of a colour table, leaves the photo to be seen.
@@ -30,7 +34,7 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
   const treated = latest && versionThumbUrl(latest);
   const shown = treated !== undefined && treated !== failed ? treated : thumbUrl(photo.id);
   return (
-    <View style={{ width }}>
+    <View ref={ref} style={{ width }}>
       <Pressable
         role={selected === undefined ? 'button' : 'checkbox'}
         aria-checked={selected}
@@ -82,6 +86,27 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
       </View>
     </View>
   );
+}
+
+/** Lets a photo be drawn onto a roll with the mouse. */
+function useCarried(carries: () => readonly string[]): RefObject<View | null> {
+  const ref = useRef<View>(null);
+  const latest = useRef(carries);
+  useEffect(() => {
+    latest.current = carries;
+  });
+  useEffect(() => {
+    const element = ref.current as unknown as HTMLElement | null;
+    if (typeof element?.addEventListener !== 'function') return;
+    element.draggable = true;
+    const start = (event: DragEvent): void => {
+      event.dataTransfer?.clearData();
+      event.dataTransfer?.setData(CARRIED, latest.current().join(','));
+    };
+    element.addEventListener('dragstart', start);
+    return () => element.removeEventListener('dragstart', start);
+  }, []);
+  return ref;
 }
 
 const styles = StyleSheet.create({

@@ -1,25 +1,25 @@
-import { useEffect, useRef, useState } from 'react';
-import { ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { FlatList, ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
 import { router } from 'expo-router';
-import Brush from 'lucide-react-native/icons/book-open';
+import { fromEvent, type FileWithPath } from 'file-selector';
+import Book from 'lucide-react-native/icons/book-open';
+import Files from 'lucide-react-native/icons/file-output';
+import Into from 'lucide-react-native/icons/folder-input';
 import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
 import type { Photo, VersionSummary } from '@bexlen/server/api';
-import { Button, Choice } from '../controls/Button';
+import { Button, Choice, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
 import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { About, AboutPane } from './About';
+import { FileForm } from '../exports/FileForm';
 import { FrameOf } from './FrameOf';
+import { IntoRoll, Rolls } from './Rolls';
+import { FILTERS, onSheet, SORTS, type Filter, type Sort } from './sheet';
 import { rowsOf } from './rows';
 import { binPhotos, importFiles, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
 import { Uploads } from './Uploads';
-
-const SORTS = [
-  { id: 'new', label: 'Newest' },
-  { id: 'name', label: 'Name' },
-] as const;
-type Sort = (typeof SORTS)[number]['id'];
 
 const openVersion = ({ id }: VersionSummary): void => router.push({ pathname: '/bench/[version]', params: { version: id } });
 
@@ -45,6 +45,10 @@ export function Shelf() {
   const wide = width >= WIDE;
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<Sort>('new');
+  const [filter, setFilter] = useState<Filter>('all');
+  const [roll, setRoll] = useState<string>();
+  const [moving, setMoving] = useState(false);
+  const [exporting, setExporting] = useState(false);
   const [bin, setBin] = useState(false);
   const [selected, setSelected] = useState<ReadonlySet<string>>();
   const field = useRef<HTMLInputElement>(null);
@@ -62,13 +66,13 @@ export function Shelf() {
     setSelected(undefined);
     await binPhotos(chosen, !bin);
   };
-  const wanted = search.trim().toLowerCase();
-  const found = photos
-    .filter((photo) => photo.binned === bin && `${photo.name} ${photo.caption}`.toLowerCase().includes(wanted))
-    .sort((a, b) => (sort === 'name' ? a.name.localeCompare(b.name) : b.importedAt.localeCompare(a.importedAt)));
+  const found = useMemo(() => onSheet(photos, { bin, roll, search, filter, sort }), [photos, bin, roll, search, filter, sort]);
+  const numbers = useMemo(() => new Map(photos.map(({ id }, i) => [id, photos.length - i])), [photos]);
   const read = found.find(({ id }) => id === about) ?? (wide ? found[0] : undefined);
   const sheet = Math.min(width - (wide && read ? PANE : 0), 1400) - 24;
-  const rows = rowsOf(found.map(shownAs), sheet, wide ? 240 : 132);
+  const rows = useMemo(() => rowsOf(found.map(shownAs), sheet, wide ? 240 : 132), [found, sheet, wide]);
+  const chosen = [...(selected ?? [])];
+  const carry = (id: string): readonly string[] => (selected?.has(id) ? chosen : [id]);
   return (
     <View style={styles.screen}>
       <View style={styles.head}>
@@ -84,30 +88,42 @@ export function Shelf() {
           style={[type.label, styles.search]}
         />
       </View>
-      <View style={styles.line}>
+      <ScrollView horizontal showsHorizontalScrollIndicator={false} style={styles.fixed} contentContainerStyle={styles.line}>
+        <Button label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
         <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
-        <View style={styles.acts}>
-          <Button label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
-          <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
-        </View>
-      </View>
+        <Choice label="Which photos" options={FILTERS} value={filter} onChoose={setFilter} />
+        <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
+      </ScrollView>
+      {!bin && <Rolls open={roll} onOpen={setRoll} />}
       <View style={styles.beside}>
-        <ScrollView contentContainerStyle={styles.sheet}>
-          <Uploads />
-          {message !== '' && (
-            <View role="alert" style={styles.empty}>
-              <Text style={type.body}>{message}</Text>
-              <Button label="Try again" onPress={() => void openShelf()} />
-            </View>
-          )}
-          {state === 'ready' && found.length === 0 && <Text style={[type.body, styles.empty]}>{emptyWords(bin, wanted)}</Text>}
-          {rows.map((row, r) => (
-            <View key={r} style={styles.row}>
+        <FlatList
+          data={rows}
+          keyExtractor={(row) => row[0]?.it.photo.id ?? ''}
+          initialNumToRender={10}
+          windowSize={7}
+          style={styles.list}
+          contentContainerStyle={styles.sheet}
+          ListHeaderComponent={
+            <>
+              <Uploads />
+              {message !== '' && (
+                <View role="alert" style={styles.empty}>
+                  <Text style={type.body}>{message}</Text>
+                  <Button label="Try again" onPress={() => void openShelf()} />
+                </View>
+              )}
+              {state === 'ready' && found.length === 0 && (
+                <Text style={[type.body, styles.empty]}>{emptyWords(bin, search.trim() !== '' || filter !== 'all')}</Text>
+              )}
+            </>
+          }
+          renderItem={({ item: row }) => (
+            <View style={styles.row}>
               {row.map(({ it: { photo }, width: w, height: h }) => (
                 <FrameOf
                   key={photo.id}
                   photo={photo}
-                  number={photos.length - photos.indexOf(photo)}
+                  number={numbers.get(photo.id) ?? 0}
                   width={w}
                   height={h}
                   selected={selected?.has(photo.id)}
@@ -115,11 +131,12 @@ export function Shelf() {
                   read={wide && photo.id === read?.id}
                   onHold={() => toggle(photo)}
                   onAbout={() => readAbout(photo.id)}
+                  carries={() => carry(photo.id)}
                 />
               ))}
             </View>
-          ))}
-        </ScrollView>
+          )}
+        />
         {wide && read && <AboutPane photo={read} onOpen={openVersion} />}
       </View>
       {needed.length > 0 && (
@@ -150,17 +167,18 @@ export function Shelf() {
         {selected && selected.size > 0 ? (
           <>
             {!bin && (
-              <Button
-                icon={Brush}
-                label={`Look for ${selected.size}`}
-                onPress={() => router.push({ pathname: '/looks', params: { photos: [...selected].join(',') } })}
-              />
+              <>
+                <IconButton
+                  icon={Book}
+                  label={`Look for ${selected.size}`}
+                  onPress={() => router.push({ pathname: '/looks', params: { photos: chosen.join(',') } })}
+                />
+                <IconButton icon={Files} label={`Files of ${selected.size}`} onPress={() => setExporting(true)} />
+                <IconButton icon={Into} label={`Put ${selected.size} into a roll`} onPress={() => setMoving(true)} />
+                <IconButton icon={Trash} label={`Put ${selected.size} into the bin`} onPress={() => void moveSelected()} />
+              </>
             )}
-            <Button
-              icon={Trash}
-              label={bin ? `Take ${selected.size} back` : `Put ${selected.size} into the bin`}
-              onPress={() => void moveSelected()}
-            />
+            {bin && <Button icon={Trash} label={`Take ${selected.size} back`} onPress={() => void moveSelected()} />}
             {bin && (
               <Button
                 label={`Delete ${selected.size} for good`}
@@ -179,7 +197,7 @@ export function Shelf() {
         ref={field}
         type="file"
         multiple
-        accept="image/jpeg,image/png,image/tiff,image/webp,image/avif"
+        accept="image/jpeg,image/png,image/tiff,image/webp,image/avif,.ora"
         aria-label="Photos to import"
         tabIndex={-1}
         style={{ display: 'none' }}
@@ -188,6 +206,23 @@ export function Shelf() {
           target.value = '';
         }}
       />
+      {moving && (
+        <IntoRoll
+          ids={chosen}
+          onClose={() => {
+            setMoving(false);
+            setSelected(undefined);
+          }}
+        />
+      )}
+      {exporting && (
+        <Sheet title={chosen.length === 1 ? 'A file of one photo' : `Files of ${chosen.length} photos`} onClose={() => setExporting(false)}>
+          <FileForm
+            versionIds={photos.filter(({ id }) => selected?.has(id)).flatMap(({ versions }) => versions[0]?.id ?? [])}
+            onDone={() => router.push('/exports')}
+          />
+        </Sheet>
+      )}
       {!wide && read && (
         <Sheet title="About this photo" onClose={() => readAbout(undefined)}>
           <About photo={read} onOpen={(version) => (readAbout(undefined), openVersion(version))} />
@@ -197,25 +232,43 @@ export function Shelf() {
   );
 }
 
-const emptyWords = (bin: boolean, wanted: string): string =>
+const emptyWords = (bin: boolean, wanted: boolean): string =>
   wanted
-    ? 'Nothing is called that. Clear the search to see all.'
+    ? 'Nothing is called that, or is like that. Clear the search to see all.'
     : bin
       ? 'The bin is empty.'
       : 'The shelf is empty. Import photos, drop them here, or paste them.';
+
+const PICTURES = /\.(jpe?g|png|tiff?|webp|avif|ora)$/i;
+
+/** Files that were dropped. Of a folder only what can be read is taken, into a roll of its name. */
+function inFolders(all: readonly FileWithPath[]): { files: File[]; roll: string | undefined } {
+  const folderOf = ({ path = '' }: FileWithPath): string | undefined => /^\.?\/?([^/]+)\/.+/.exec(path)?.[1];
+  const folders = new Set(all.map(folderOf));
+  const [folder] = folders;
+  if (folders.size === 1 && folder !== undefined && folder !== '.') return { files: all.filter(({ name }) => PICTURES.test(name)), roll: folder };
+  return { files: all.filter((file) => folderOf(file) === undefined || PICTURES.test(file.name)), roll: undefined };
+}
 
 /** Photos dropped on the page or pasted into it. */
 function useFilesFromOutside(): void {
   useEffect(() => {
     const over = (event: DragEvent): void => event.preventDefault();
-    const take = (event: Event, data: DataTransfer | null): void => {
-      const files = [...(data?.files ?? [])];
+    const take = async (event: Event): Promise<void> => {
+      const { files, roll } = inFolders(((await fromEvent(event)) as FileWithPath[]).filter((file) => file instanceof File));
+      if (files.length > 0) importFiles(files, roll);
+    };
+    const drop = (event: DragEvent): void => {
+      if (!event.dataTransfer?.types.includes('Files')) return;
+      event.preventDefault();
+      void take(event);
+    };
+    const paste = (event: ClipboardEvent): void => {
+      const files = [...(event.clipboardData?.files ?? [])];
       if (files.length === 0) return;
       event.preventDefault();
       importFiles(files);
     };
-    const drop = (event: DragEvent): void => take(event, event.dataTransfer);
-    const paste = (event: ClipboardEvent): void => take(event, event.clipboardData);
     window.addEventListener('dragover', over);
     window.addEventListener('drop', drop);
     window.addEventListener('paste', paste);
@@ -240,11 +293,12 @@ const styles = StyleSheet.create({
     borderRadius: radius.m,
     ...web({ outlineStyle: 'none' }),
   },
-  line: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8 },
+  fixed: { flexGrow: 0 },
+  list: { flex: 1 },
+  line: { flexDirection: 'row', gap: 8, alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8, flexGrow: 1 },
   beside: { flex: 1, flexDirection: 'row', minHeight: 0 },
   sheet: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 1400, alignSelf: 'center' },
   row: { flexDirection: 'row', gap: 8 },
-  acts: { flexDirection: 'row', gap: 8 },
   empty: { paddingVertical: 40, alignItems: 'center', textAlign: 'center', gap: 12 },
   undo: {
     flexDirection: 'row',

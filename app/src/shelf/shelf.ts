@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { LookOrder, Photo, PhotoChange } from '@bexlen/server/api';
+import type { LookOrder, Photo, PhotoChange, Roll } from '@bexlen/server/api';
 import { imported } from '@bexlen/server/api';
 import { asRefusal, Refusal, sentenceOf, server } from '../state/server';
 
@@ -15,6 +15,8 @@ export interface Upload {
 
 interface ShelfState {
   readonly photos: readonly Photo[];
+  /** Folders of the shelf, the newest first. */
+  readonly rolls: readonly Roll[];
   readonly state: 'opening' | 'ready' | 'failed';
   readonly message: string;
   readonly uploads: readonly Upload[];
@@ -30,6 +32,7 @@ interface ShelfState {
 
 export const useShelf = create<ShelfState>(() => ({
   photos: [],
+  rolls: [],
   state: 'opening',
   message: '',
   uploads: [],
@@ -42,8 +45,8 @@ const { setState, getState } = useShelf;
 
 export async function openShelf(): Promise<void> {
   try {
-    const { photos, unread } = await server.photos();
-    setState({ photos, state: 'ready', message: unread > 0 ? cannotRead(unread) : '' });
+    const [{ photos, unread }, rolls] = await Promise.all([server.photos(), server.rolls()]);
+    setState({ photos, rolls, state: 'ready', message: unread > 0 ? cannotRead(unread) : '' });
   } catch (error) {
     setState({ state: 'failed', message: sentenceOf(error) });
   }
@@ -122,13 +125,45 @@ export async function removePhotos(photos: readonly Photo[], anyway = false): Pr
   setState({ needed: kept, message: words.join(' ') });
 }
 
+/** Puts photos into a roll that is made for them. */
+export async function putIntoNewRoll(name: string, ids: readonly string[]): Promise<void> {
+  try {
+    await server.addRoll(name, ids);
+    await openShelf();
+  } catch (error) {
+    setState({ message: sentenceOf(error) });
+  }
+}
+
+/** Puts photos into a roll, or out of any. */
+export async function putIntoRoll(ids: readonly string[], rollId: string | null): Promise<void> {
+  try {
+    await server.moveToRoll(ids, rollId);
+    await openShelf();
+  } catch (error) {
+    setState({ message: sentenceOf(error) });
+  }
+}
+
+/** Changes a roll; its photos stay on the shelf when it goes. */
+export async function changeRoll(id: string, name: string | undefined): Promise<void> {
+  try {
+    await (name === undefined ? server.removeRoll(id) : server.renameRoll(id, name));
+    await openShelf();
+  } catch (error) {
+    setState({ message: sentenceOf(error) });
+  }
+}
+
+/** Photos that came of files. */
+const arrived = new Map<number, string>();
 let count = 0;
 let sending: Promise<void> = Promise.resolve();
 /** Files that are sent at the same time. */
 const LANES = 2;
 
 /** Sends files one after another in two lanes, each with its own progress and its own word if it is refused. */
-export function importFiles(files: readonly File[]): void {
+export function importFiles(files: readonly File[], roll?: string): void {
   const entries = files.map((file) => ({ file, id: ++count }));
   setState(({ uploads }) => ({
     uploads: [
@@ -142,6 +177,8 @@ export function importFiles(files: readonly File[]): void {
   };
   sending = sending.then(async () => {
     await Promise.all(Array.from({ length: LANES }, lane));
+    const ids = entries.flatMap(({ id }) => arrived.get(id) ?? []);
+    if (roll !== undefined && ids.length > 0) await putIntoNewRoll(roll, ids);
   });
 }
 
@@ -154,9 +191,10 @@ const update = (id: number, change: Partial<Upload>): void =>
 async function send(file: File, id: number): Promise<void> {
   update(id, { state: 'sending' });
   try {
-    const { photo, known } = await post(file, (progress) => update(id, { progress }));
+    const { photo, known, notes } = await post(file, (progress) => update(id, { progress }));
     replace(photo);
-    update(id, { state: known ? 'known' : 'done', progress: 1 });
+    arrived.set(id, photo.id);
+    update(id, { ...(notes.length > 0 && { message: notes.join(' '), hint: '' }), state: known ? 'known' : 'done', progress: 1 });
   } catch (error) {
     const { message, hint } = error instanceof Refusal ? error.fault : { message: 'The file could not be sent.', hint: 'Try again.' };
     update(id, { state: 'refused', message, hint });
@@ -164,7 +202,7 @@ async function send(file: File, id: number): Promise<void> {
 }
 
 /** A request whose progress can be followed, which fetch does not offer for uploads. */
-function post(file: File, onProgress: (share: number) => void): Promise<{ photo: Photo; known: boolean }> {
+function post(file: File, onProgress: (share: number) => void): Promise<{ photo: Photo; known: boolean; notes: readonly string[] }> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     const form = new FormData();

@@ -16,6 +16,7 @@ import type {
   PhotoChange,
   Preset,
   PutVersions,
+  Roll,
   SheetWish,
   Version,
   VersionChange,
@@ -79,6 +80,13 @@ export const server = {
   changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),
   /** @param anyway even where others would lose it. */
   removePhoto: (id: string, anyway: boolean): Promise<null> => ask(z.null(), `/photos/${id}${anyway ? '?anyway=1' : ''}`, { method: 'DELETE' }),
+  rolls: async (): Promise<Roll[]> => (await ask(api.rolls, '/rolls')).rolls,
+  addRoll: async (name: string, photos: readonly string[]): Promise<Roll[]> =>
+    (await ask(api.rolls, '/rolls', { method: 'POST', body: { name, photos } })).rolls,
+  renameRoll: (id: string, name: string): Promise<null> => ask(z.null(), `/rolls/${id}`, { method: 'PATCH', body: { name } }),
+  removeRoll: (id: string): Promise<null> => ask(z.null(), `/rolls/${id}`, { method: 'DELETE' }),
+  moveToRoll: (photos: readonly string[], rollId: string | null): Promise<null> =>
+    ask(z.null(), '/rolls/move', { method: 'POST', body: { photos, rollId } }),
   version: (id: string): Promise<Version> => ask(api.version, `/versions/${id}`),
   addVersion: (photoId: string, body: NewVersion): Promise<Version> => ask(api.version, `/photos/${photoId}/versions`, { method: 'POST', body }),
   keepVersion: (id: string, body: VersionChange): Promise<{ revision: number }> => ask(api.kept, `/versions/${id}`, { method: 'PUT', body }),
@@ -93,6 +101,16 @@ export const server = {
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({ stack }),
       signal,
+    });
+    if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
+    return URL.createObjectURL(await answer.blob());
+  },
+  /** Lines of two columns as a PDF, as an address; whoever asked lets it go. */
+  list: async (title: string, lines: readonly (readonly [string, string])[]): Promise<string> => {
+    const answer = await fetch('/api/lists', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ title, page: 'a4', lines }),
     });
     if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
     return URL.createObjectURL(await answer.blob());

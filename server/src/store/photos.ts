@@ -52,10 +52,10 @@ const noPhoto = (id: string): BexlenError =>
 /** All photos with their versions, the latest first; and how many there are that could not be read, which must not hide the others. */
 export async function allPhotos(db: Tx): Promise<{ photos: Photo[]; unread: number }> {
   const photos = await db.query<PhotoRow>('SELECT * FROM photos ORDER BY imported_at DESC, id');
-  const versions = await versionRows(db, null);
+  const versions = byPhoto(await versionRows(db, null));
   const read = photos.rows.flatMap((row) => {
     try {
-      return [present(row, versions)];
+      return [present(row, versions.get(row.id) ?? [])];
     } catch {
       return [];
     }
@@ -168,19 +168,23 @@ async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]
   return rows;
 }
 
+function byPhoto(rows: readonly VersionRow[]): ReadonlyMap<string, VersionRow[]> {
+  const groups = new Map<string, VersionRow[]>();
+  for (const row of rows) groups.set(row.photo_id, [...(groups.get(row.photo_id) ?? []), row]);
+  return groups;
+}
+
 /** Versions from before there was geometry have none. */
 const geometryOf = ({ geometry }: Partial<Pick<Stack, 'geometry'>>): Geometry => geometry ?? emptyStack.geometry;
 
 const familyOf = (layer: Layer): string => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
 
 function present({ imported_at, taken_at, roll_id, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[]): Photo {
-  const own = versions
-    .filter((version) => version.photo_id === row.id)
-    .map(({ id, name, revision, stack, changed_at }) => {
-      const families = layerRows(stack.layers)
-        .map(({ layer }) => familyOf(layer))
-        .filter((family) => family !== 'group');
-      return { id, name, revision, layers: families.length, families, ...pictureSize(geometryOf(stack), row), changedAt: changed_at };
-    });
+  const own = versions.map(({ id, name, revision, stack, changed_at }) => {
+    const families = layerRows(stack.layers)
+      .map(({ layer }) => familyOf(layer))
+      .filter((family) => family !== 'group');
+    return { id, name, revision, layers: families.length, families, ...pictureSize(geometryOf(stack), row), changedAt: changed_at };
+  });
   return { ...row, importedAt: imported_at, takenAt: taken_at, rollId: roll_id, versions: own };
 }

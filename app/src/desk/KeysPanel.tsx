@@ -1,0 +1,105 @@
+import { useEffect, useRef, useState } from 'react';
+import { Pressable, StyleSheet, Text, View } from 'react-native';
+import { Button } from '../controls/Button';
+import { saveText } from '../exports/BenchExport';
+import { sentenceOf, server } from '../state/server';
+import { colour, radius, touch, type } from '../theme/tokens';
+import { asTheyCame, bind, bindingsFile, conflictOf, keyOf, labelOf, takeBindings, useBindings } from './bindings';
+import { FIXED, keys } from './keys';
+
+/** All keys of the bench: a tap on one, then a press, gives it another. */
+export function KeysPanel() {
+  const bindings = useBindings((state) => state.bindings);
+  const [waiting, setWaiting] = useState<string>();
+  const [words, setWords] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (waiting === undefined) return;
+    const down = (event: KeyboardEvent): void => {
+      event.preventDefault();
+      event.stopPropagation();
+      const conflict = conflictOf(keys, waiting, event.key);
+      if (event.key === 'Shift') return;
+      setWords(conflict ?? '');
+      if (conflict) return;
+      bind(waiting, event.key);
+      setWaiting(undefined);
+    };
+    window.addEventListener('keydown', down, { capture: true });
+    return () => window.removeEventListener('keydown', down, { capture: true });
+  }, [waiting]);
+  const print = async (): Promise<void> => {
+    try {
+      const lines = [...keys.map((each) => [labelOf(keyOf(each)), each.words] as const), ...FIXED];
+      const url = await server.list('Keys of the bench', lines);
+      const link = document.createElement('a');
+      link.href = url;
+      link.download = 'Keys of the bench.pdf';
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(url), 1000);
+    } catch (error) {
+      setWords(sentenceOf(error));
+    }
+  };
+  const read = async (file: File | undefined): Promise<void> => {
+    if (file) setWords(takeBindings(keys, await file.text()) ?? 'The keys are as the file has them.');
+  };
+  return (
+    <>
+      {words !== '' && (
+        <Text role="alert" style={type.body}>
+          {words}
+        </Text>
+      )}
+      {keys.map((each) => (
+        <Pressable
+          key={each.id}
+          role="button"
+          aria-label={`${each.words}: ${labelOf(keyOf(each, bindings))}. Give it another key`}
+          aria-pressed={waiting === each.id}
+          onPress={() => {
+            setWords('');
+            setWaiting(waiting === each.id ? undefined : each.id);
+          }}
+          style={[styles.row, waiting === each.id && styles.waiting]}
+        >
+          <Text style={[type.figure, styles.key]}>{waiting === each.id ? 'press a key' : labelOf(keyOf(each, bindings))}</Text>
+          <Text style={type.label}>{each.words}</Text>
+        </Pressable>
+      ))}
+      <View style={styles.acts}>
+        <Button label="Print" onPress={() => void print()} />
+        <Button label="Save as a file" onPress={() => saveText('Keys.json', bindingsFile())} />
+        <Button label="Take from a file" onPress={() => field.current?.click()} />
+        <Button label="As they came" off={Object.keys(bindings).length === 0} onPress={asTheyCame} />
+      </View>
+      <input
+        ref={field}
+        type="file"
+        accept=".json,application/json"
+        aria-label="File of keys"
+        tabIndex={-1}
+        style={{ display: 'none' }}
+        onChange={({ target }) => {
+          void read(target.files?.[0]);
+          target.value = '';
+        }}
+      />
+    </>
+  );
+}
+
+const styles = StyleSheet.create({
+  row: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 14,
+    minHeight: touch,
+    paddingHorizontal: 10,
+    borderRadius: radius.m,
+    backgroundColor: colour.raised,
+  },
+  waiting: { borderLeftWidth: 4, borderLeftColor: colour.signal },
+  key: { width: 96, color: colour.tape },
+  acts: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+});
