@@ -1,88 +1,211 @@
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { parseArgs } from 'node:util';
-import { decodeFitted } from '@bexlen/server/decode';
-import { inspect } from '@bexlen/server/inspect';
-import { BexlenError, cubesIn, echoed, kindTable, readCube, readLook, type Cube, type Look, type LookFault, type Pixels } from '@bexlen/core';
+import { BexlenError, correctionsOf, kindTable, readCube, TABLE_SIZES, tableOf, writeCc, writeCcc, type TableSize } from '@bexlen/core';
+import { policies, sharpenings } from '@bexlen/server/api';
+import { tableText } from '@bexlen/server/table';
 import { Workshop } from '@bexlen/server/workshop';
-import { renderAll, type RenderOrder } from './render';
+import { oneOf, parsed, UseError, whole } from './args';
+import { checked, lookOf, taken } from './looks';
+import { renderAll, type Telling } from './render';
+import { printSheet } from './sheet';
 
 const USE = `Bexlen without a browser.
 
-  ./bexlen render PHOTO... --look LOOK.json -o OUT    renders photos with a look
-      -o, --out OUT      a file, or a folder for several photos
-      --format F         jpg, png or tif; by the ending of OUT unless said
+  ./bexlen render PHOTO... --look LOOK.json -o OUT    renders photos with a look, or with several
+      --look FILE        may be given several times: each photo with each look
+      -o, --out OUT      a file, or a folder for several pictures
+      --format F         jpg, png, tif, webp or avif; by the ending of OUT unless said
       --depth 8|16       bits of png and tif (png 8, tif 16)
-      --quality N        of jpg, 1 to 100 (92)
+      --quality N        of jpg, webp and avif, 1 to 100 (92, 90, 70)
       --profile P        srgb or p3 (srgb)
-      --picture FILE     the photo that the look's pictures show; by its name beside the look unless said
       --size N           long edge in pixels (as the photo is)
-  ./bexlen check LOOK.json                            says what is wrong with a look file, and where
+      --within WxH       fits into so many pixels
+      --megapixels N     has so many megapixels
+      --sharpen S        none, screen or print (none)
+      --metadata M       what the camera wrote: keep, noplace or strip (noplace)
+      --name PATTERN     of {photo} {version} {today} {width} {height} {number}; version is the look
+      --picture FILE     the photo that the look's pictures show; by its name beside the look unless said
+  ./bexlen sheet PHOTO... --look LOOK.json -o OUT.pdf a contact sheet: each photo with each look
+      --title T, --columns N (3), --page a4|letter, --across
+  ./bexlen table LOOK.json -o OUT                     what a table can carry: .cube; .cc or .ccc of its Grade layers
+      --size N           17, 33 or 65 entries a side of a .cube (33)
+  ./bexlen look check LOOK.json...                    says what is wrong with look files, and where
+  ./bexlen look take LOOK.json -o OUT.json            takes a part of a look as one of its own
+      --layers A,B       names of layers (all)
+      --without-masks, --with-strokes, --with-geometry
+      --name N, --folder F, --note T
   ./bexlen kinds                                      lists kinds of layers and their parameters
 
 Exit codes: 0 all is well, 1 something failed, 2 the command was not understood.`;
 
 const WRONG_USE = 2;
 const FAILED = 1;
+const built = import.meta.dirname;
 
-class UseError extends Error {}
+const tell: Telling = {
+  say: (line) => console.log(line),
+  fault: (line) => void process.stderr.write(`${line}\n`),
+  // On a terminal one line that is written over; nowhere else.
+  progress: (line) => void (process.stderr.isTTY && process.stderr.write(`\r\u001b[K${line}`)),
+};
+
+const COMMANDS: Record<string, (args: string[]) => number | Promise<number>> = {
+  render,
+  sheet,
+  table,
+  look,
+  kinds: () => (tell.say(kindTable()), 0),
+};
 
 async function main(): Promise<number> {
   const [command, ...rest] = process.argv.slice(2);
   if (command === undefined || command === '--help' || command === '-h' || command === 'help') {
-    console.log(USE);
+    tell.say(USE);
     return command === undefined ? WRONG_USE : 0;
   }
-  if (command === 'render') return render(rest);
-  if (command === 'check') return check(rest);
-  if (command === 'kinds') {
-    console.log(kindTable());
-    return 0;
-  }
-  throw new UseError(`There is no command “${command}”.`);
+  const act = COMMANDS[command];
+  if (!act) throw new UseError(`There is no command “${command}”.`);
+  return act(rest);
 }
 
-async function render(args: string[]): Promise<number> {
-  const { values, positionals: photos } = parsed(args, {
-    look: { type: 'string' },
-    out: { type: 'string', short: 'o' },
-    format: { type: 'string' },
-    depth: { type: 'string' },
-    quality: { type: 'string', default: '92' },
-    profile: { type: 'string', default: 'srgb' },
-    size: { type: 'string' },
-    picture: { type: 'string' },
-  });
-  if (photos.length === 0) throw new UseError('Which photos?');
-  if (!values['look']) throw new UseError('Which look? Give it with --look.');
-  if (!values['out']) throw new UseError('Where to? Give a file or folder with -o.');
-  const profile = values['profile'] as string;
-  if (profile !== 'srgb' && profile !== 'p3') throw new UseError(`There is no profile “${profile}”: srgb or p3.`);
-  if (values['depth'] !== undefined && values['depth'] !== '8' && values['depth'] !== '16') throw new UseError('--depth is 8 or 16.');
-  const order: RenderOrder = {
-    photos,
-    look: await lookOf(values['look']),
-    cube: cubesBeside(values['look']),
-    picture: picturesBeside(values['look'], values['picture']),
-    out: values['out'],
-    quality: whole('--quality', values['quality'] as string, 1, 100),
-    gamut: profile === 'p3' ? 'display-p3' : 'srgb',
-    ...(values['format'] && { format: values['format'] }),
-    ...(values['depth'] && { depth: Number(values['depth']) as 8 | 16 }),
-    ...(values['size'] && { size: whole('--size', values['size'], 1, 100_000) }),
-  };
-  const built = import.meta.dirname;
-  const workshop = new Workshop(
-    { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') },
-    Math.min(8, os.availableParallelism()),
-  );
+async function withWorkshop<T>(act: (workshop: Workshop) => Promise<T>): Promise<T> {
+  const files = { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') };
+  const workshop = new Workshop(files, Math.min(8, os.availableParallelism()));
   try {
-    const failed = await renderAll(order, workshop, (line) => console.log(line), showProgress);
-    return failed > 0 ? FAILED : 0;
+    return await act(workshop);
   } finally {
     await workshop.close();
   }
+}
+
+const text = { type: 'string' } as const;
+const flag = { type: 'boolean', default: false } as const;
+const many = { type: 'string', multiple: true } as const;
+
+async function render(args: string[]): Promise<number> {
+  const {
+    values,
+    all,
+    positionals: photos,
+  } = parsed(args, {
+    look: many,
+    out: { ...text, short: 'o' },
+    format: text,
+    depth: text,
+    quality: text,
+    profile: { ...text, default: 'srgb' },
+    size: text,
+    within: text,
+    megapixels: text,
+    sharpen: { ...text, default: 'none' },
+    metadata: { ...text, default: 'noplace' },
+    name: text,
+    picture: text,
+  });
+  if (photos.length === 0) throw new UseError('Which photos?');
+  if (all('look').length === 0) throw new UseError('Which look? Give it with --look.');
+  if (!values['out']) throw new UseError('Where to? Give a file or folder with -o.');
+  const profile = oneOf('--profile', values['profile'] as string, ['srgb', 'p3']);
+  const depth = values['depth'] === undefined ? undefined : (Number(oneOf('--depth', values['depth'], ['8', '16'])) as 8 | 16);
+  const [w, h] = values['within']?.split('x') ?? [];
+  const megapixels = values['megapixels'] === undefined ? undefined : Number(values['megapixels']);
+  if (megapixels !== undefined && !(megapixels > 0 && megapixels <= 500)) throw new UseError('--megapixels is a number up to 500.');
+  const order = {
+    photos,
+    looks: await Promise.all(all('look').map(lookOf)),
+    picture: values['picture'],
+    out: values['out'],
+    format: values['format'],
+    wish: {
+      gamut: profile === 'p3' ? ('display-p3' as const) : ('srgb' as const),
+      sharpen: oneOf(
+        '--sharpen',
+        values['sharpen'] as string,
+        sharpenings.map(({ id }) => id),
+      ),
+      metadata: oneOf(
+        '--metadata',
+        values['metadata'] as string,
+        policies.map(({ id }) => id),
+      ),
+      ...(depth && { depth }),
+      ...(values['quality'] !== undefined && { quality: whole('--quality', values['quality'], 1, 100) }),
+      ...(values['size'] !== undefined && { edge: whole('--size', values['size'], 64, 60_000) }),
+      ...(values['within'] !== undefined && {
+        box: { width: whole('--within', w ?? '', 16, 65_500), height: whole('--within', h ?? '', 16, 65_500) },
+      }),
+      ...(megapixels !== undefined && { megapixels }),
+      ...(values['name'] !== undefined && { fileName: values['name'] }),
+    },
+  };
+  return (await withWorkshop((workshop) => renderAll(order, workshop, tell))) > 0 ? FAILED : 0;
+}
+
+async function sheet(args: string[]): Promise<number> {
+  const {
+    values,
+    all,
+    flag: set,
+    positionals: photos,
+  } = parsed(args, {
+    look: many,
+    out: { ...text, short: 'o' },
+    title: { ...text, default: 'Contact sheet' },
+    columns: { ...text, default: '3' },
+    page: { ...text, default: 'a4' },
+    across: flag,
+    picture: text,
+  });
+  if (photos.length === 0) throw new UseError('Which photos?');
+  if (all('look').length === 0) throw new UseError('Which looks? Give them with --look.');
+  const out = values['out'];
+  if (!out) throw new UseError('Where to? Give a file with -o.');
+  const order = {
+    photos,
+    looks: await Promise.all(all('look').map(lookOf)),
+    picture: values['picture'],
+    out,
+    fonts: path.join(built, 'fonts'),
+    title: values['title'] as string,
+    columns: whole('--columns', values['columns'] as string, 1, 8),
+    page: oneOf('--page', values['page'] as string, ['a4', 'letter']),
+    upright: !set('across'),
+  };
+  await withWorkshop((workshop) => printSheet(order, workshop, tell));
+  return 0;
+}
+
+async function table(args: string[]): Promise<number> {
+  const { values, positionals } = parsed(args, { out: { ...text, short: 'o' }, size: { ...text, default: '33' } });
+  const [file] = positionals;
+  const out = values['out'];
+  if (file === undefined) throw new UseError('Which look?');
+  if (!out) throw new UseError('Where to? Give a file with -o.');
+  const size = Number(oneOf('--size', values['size'] as string, TABLE_SIZES.map(String))) as TableSize;
+  const read = await lookOf(file);
+  const { stack, name, cubes } = read.look;
+  const ending = path.extname(out).toLowerCase();
+  if (ending === '.cc' || ending === '.ccc') {
+    const corrections = correctionsOf(stack.layers);
+    const [first] = corrections;
+    if (!first) throw new BexlenError('not-found', 'No Grade layer of this look has a list.', 'Nothing was written.');
+    await fs.writeFile(out, ending === '.cc' ? writeCc(first) : writeCcc(corrections));
+  } else if (ending === '.cube') {
+    for (const { name: layer, why } of tableOf(stack).left) tell.fault(`not in the table: ${layer}, since ${why}`);
+    const cube = async (wanted: string): Promise<ReturnType<typeof readCube>> =>
+      readCube(cubes[wanted] ?? (await fs.readFile(path.join(path.dirname(file), wanted), 'utf8')));
+    await fs.writeFile(out, await withWorkshop((workshop) => tableText(workshop, stack, name, size, cube)));
+  } else throw new UseError('A table is written as .cube, .cc or .ccc.');
+  tell.say(out);
+  return 0;
+}
+
+async function look(args: string[]): Promise<number> {
+  const [what, ...rest] = args;
+  if (what === 'check') return check(rest);
+  if (what === 'take') return take(rest);
+  throw new UseError('What about looks? There are check and take.');
 }
 
 async function check(args: string[]): Promise<number> {
@@ -90,81 +213,46 @@ async function check(args: string[]): Promise<number> {
   if (positionals.length === 0) throw new UseError('Which look?');
   let wrong = 0;
   for (const file of positionals) {
-    const { look, faults } = await checked(file);
-    if (look) console.log(`${file}: ${look.name} is well, ${look.stack.layers.length} ${look.stack.layers.length === 1 ? 'layer' : 'layers'}`);
-    for (const { path: at, message } of faults) process.stderr.write(`${file}: ${at ? `${at}: ` : ''}${message}\n`);
-    if (!look) wrong++;
+    const { look: read, faults } = await checked(file);
+    if (read) tell.say(`${file}: ${read.name} is well, ${read.stack.layers.length} ${read.stack.layers.length === 1 ? 'layer' : 'layers'}`);
+    for (const { path: at, message } of faults) tell.fault(`${file}: ${at ? `${at}: ` : ''}${message}`);
+    if (!read) wrong++;
   }
   return wrong > 0 ? FAILED : 0;
 }
 
-/** A look with the colour tables that it names, or all that is wrong with either. */
-async function checked(file: string): Promise<ReturnType<typeof readLook>> {
-  const read = readLook(await textOf(file));
-  if (!read.look) return read;
-  const faults: LookFault[] = [];
-  for (const name of new Set(cubesIn(read.look.stack.layers)))
-    await cubesBeside(file)(name).catch((error: Error) => faults.push({ path: name, message: error.message }));
-  return faults.length > 0 ? { look: undefined, faults } : read;
-}
-
-/** Reads the colour tables that a look names by paths from where it lies. */
-const cubesBeside =
-  (look: string) =>
-  async (name: string): Promise<Cube> =>
-    readCube(await textOf(path.join(path.dirname(look), name)));
-
-/** Reads photos that a look lays over: the one that was given for all of them, or by paths from where the look lies. */
-const picturesBeside =
-  (look: string, given: string | undefined) =>
-  async (name: string, edge: number, layer: string): Promise<Pixels> => {
-    if (given === undefined && name === '') throw new BexlenError('not-found', `“${echoed(layer)}” shows a photo.`, 'Give it with --picture.');
-    const file = given ?? path.join(path.dirname(look), name);
-    await fs.access(file).catch(() => {
-      throw new BexlenError('not-found', `${file}, the photo of “${echoed(layer)}”, cannot be read.`, 'Give another with --picture.');
-    });
-    const { depth, alpha } = await inspect(file, path.basename(file));
-    const { layout, pixels } = await decodeFitted({ file, depth, alpha }, Math.max(16, edge));
-    return { layout, bytes: pixels };
-  };
-
-async function lookOf(file: string): Promise<Look> {
-  const { look, faults } = readLook(await textOf(file));
-  if (look) return look;
-  const [first] = faults;
-  const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : '';
-  throw new BexlenError(
-    'bad-version',
-    `${file}: ${first?.path ? `${first.path}: ` : ''}${first?.message ?? ''}${more}`,
-    `See ./bexlen check ${file}`,
-  );
-}
-
-const textOf = (file: string): Promise<string> =>
-  fs.readFile(file, 'utf8').catch(() => {
-    throw new BexlenError('not-found', `${file} cannot be read.`, 'Look at its name and folder.');
+async function take(args: string[]): Promise<number> {
+  const {
+    values,
+    flag: set,
+    positionals,
+  } = parsed(args, {
+    out: { ...text, short: 'o' },
+    layers: text,
+    'without-masks': flag,
+    'with-strokes': flag,
+    'with-geometry': flag,
+    name: text,
+    folder: text,
+    note: text,
   });
-
-type Options = NonNullable<Parameters<typeof parseArgs>[0]>['options'];
-
-function parsed(args: string[], options: Options): { values: Record<string, string | undefined>; positionals: string[] } {
-  try {
-    const { values, positionals } = parseArgs({ args, allowPositionals: true, ...(options && { options }) });
-    return { values: values as Record<string, string | undefined>, positionals };
-  } catch (error) {
-    throw new UseError((error as Error).message);
-  }
-}
-
-function whole(name: string, text: string, least: number, most: number): number {
-  const value = Number(text);
-  if (!Number.isInteger(value) || value < least || value > most) throw new UseError(`${name} is a whole number from ${least} to ${most}.`);
-  return value;
-}
-
-/** On a terminal one line that is written over; nowhere else. */
-function showProgress(line: string): void {
-  if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${line}`);
+  const [file] = positionals;
+  if (file === undefined) throw new UseError('Which look?');
+  const out = values['out'];
+  if (!out) throw new UseError('Where to? Give a file with -o.');
+  const { text: made, left } = taken(await lookOf(file), {
+    layers: values['layers']?.split(',') ?? [],
+    masks: !set('without-masks'),
+    strokes: set('with-strokes'),
+    geometry: set('with-geometry'),
+    name: values['name'],
+    folder: values['folder'],
+    note: values['note'],
+  });
+  left.forEach(tell.fault);
+  await fs.writeFile(out, made);
+  tell.say(out);
+  return 0;
 }
 
 main().then(
@@ -172,7 +260,7 @@ main().then(
   (error: unknown) => {
     const use = error instanceof UseError;
     const { message, hint } = error as Partial<BexlenError>;
-    process.stderr.write(`${message}${hint ? ` ${hint}` : ''}\n${use ? 'See ./bexlen --help\n' : ''}`);
+    tell.fault(`${message}${hint ? ` ${hint}` : ''}${use ? '\nSee ./bexlen --help' : ''}`);
     process.exitCode = use ? WRONG_USE : FAILED;
   },
 );

@@ -78,6 +78,10 @@ describe('render', () => {
     [['render', 'photo.png', '-o', 'x.png'], 2, /Which look/],
     [['render', 'photo.png', '--look', 'look.json', '-o', 'x.png', '--quality', '900'], 2, /1 to 100/],
     [['render', 'photo.png', '--look', 'look.json', '-o', 'x.jpg', '--depth', '16'], 1, /holds 8 bits/],
+    [['render', 'photo.png', '--look', 'look.json', '-o', 'x.png', '--sharpen', 'much'], 2, /none, screen or print/],
+    [['render', 'photo.png', '--look', 'look.json', '-o', 'x.png', '--name', '{who}'], 1, /no word for file names/],
+    [['table', 'look.json', '-o', 'x.txt'], 2, /\.cube, \.cc or \.ccc/],
+    [['look', 'sing'], 2, /check and take/],
     [['paint'], 2, /no command/],
   ])('refuses %s', (args, code, said) => {
     const result = run(...args);
@@ -87,19 +91,75 @@ describe('render', () => {
   });
 });
 
+describe('several versions in one go', () => {
+  it('each photo with each look, named by a pattern, in any format and size', async () => {
+    fs.writeFileSync(at('second.json'), lookText.replace('"Try"', '"Second"'));
+    const { code, out } = run(
+      'render',
+      'photo.png',
+      '--look',
+      'look.json',
+      '--look',
+      'second.json',
+      '-o',
+      'two',
+      '--format',
+      'webp',
+      '--within',
+      '100x50',
+      '--name',
+      '{number} {version}',
+    );
+    expect(code).toBe(0);
+    expect(out.trim().split('\n')).toEqual([path.join('two', '001 Try.webp'), path.join('two', '002 Second.webp')]);
+    expect(await sharp(at('two/001 Try.webp')).metadata()).toMatchObject({ format: 'webp', width: 75, height: 50 });
+  });
+
+  it('laid out on a contact sheet', () => {
+    expect(
+      run('sheet', 'photo.png', 'other/photo.png', '--look', 'look.json', '--look', 'second.json', '-o', 'sheet.pdf', '--title', 'Both').code,
+    ).toBe(0);
+    expect(fs.readFileSync(at('sheet.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
+  });
+});
+
+describe('tables and parts of looks', () => {
+  it('a table carries what it can and says what it leaves out', () => {
+    const { code, err } = run('table', 'look.json', '-o', 'try.cube', '--size', '17');
+    expect(code).toBe(0);
+    expect(err).toBe('not in the table: Blur, since it looks at what is around a place\n');
+    expect(fs.readFileSync(at('try.cube'), 'utf8')).toMatch(/^# Not in this table: Blur[\s\S]*LUT_3D_SIZE 17/);
+    expect(run('table', 'look.json', '-o', 'try.cc')).toMatchObject({ code: 1, err: expect.stringMatching(/No Grade layer/) as string });
+  });
+
+  it('a look is taken out of another, by the names of its layers', () => {
+    expect(run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'tone', '--name', 'Part', '--folder', 'Bits').code).toBe(0);
+    expect(JSON.parse(fs.readFileSync(at('part.json'), 'utf8'))).toEqual({
+      look: 3,
+      name: 'Part',
+      folder: 'Bits',
+      layers: [{ kind: 'tone', params: { contrast: 0.2 } }],
+    });
+    expect(run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'sky')).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/no layer “sky”.*Tone, Blur/) as string,
+    });
+  });
+});
+
 describe('check and kinds', () => {
   it('say what is wrong where, or that all is well', () => {
-    expect(run('check', 'look.json')).toMatchObject({ code: 0, out: 'look.json: Try is well, 2 layers\n' });
-    expect(run('check', 'bad.json')).toMatchObject({ code: 1, err: 'bad.json: layers.0.params.sparkle: There is no such field here.\n' });
+    expect(run('look', 'check', 'look.json')).toMatchObject({ code: 0, out: 'look.json: Try is well, 2 layers\n' });
+    expect(run('look', 'check', 'bad.json')).toMatchObject({ code: 1, err: 'bad.json: layers.0.params.sparkle: There is no such field here.\n' });
   });
   it('read the colour tables that a look names, from beside it', async () => {
     fs.mkdirSync(at('looks'));
     const text = JSON.stringify({ look: 3, name: 'Turned over', layers: [{ kind: 'cube', params: { file: 'over.cube' } }] });
     fs.writeFileSync(at('looks/over.json'), text);
-    expect(run('check', 'looks/over.json')).toMatchObject({ code: 1, err: expect.stringMatching(/over\.cube: .*cannot be read/) as string });
+    expect(run('look', 'check', 'looks/over.json')).toMatchObject({ code: 1, err: expect.stringMatching(/over\.cube: .*cannot be read/) as string });
     expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(1);
     fs.writeFileSync(at('looks/over.cube'), 'LUT_1D_SIZE 2\n1 1 1\n0 0 0\n');
-    expect(run('check', 'looks/over.json').code).toBe(0);
+    expect(run('look', 'check', 'looks/over.json').code).toBe(0);
     expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(0);
     const [before, after] = await Promise.all(['photo.png', 'over.png'].map((file) => sharp(at(file)).removeAlpha().raw().toBuffer()));
     expect(before?.reduce((most, v, i) => Math.max(most, Math.abs(255 - v - (after?.[i] ?? 0))), 0)).toBe(0);

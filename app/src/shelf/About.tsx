@@ -66,7 +66,8 @@ export function About({ photo, onOpen }: Props) {
                 {job.fileName}
               </Text>
               <Text style={[type.figure, styles.small]}>
-                {job.width} x {job.height} · {megabytes(job.bytes ?? 0)}
+                {job.width > 0 ? `${job.width} x ${job.height} · ` : ''}
+                {megabytes(job.bytes ?? 0)}
               </Text>
             </View>
             <IconButton icon={Download} label={`Download ${job.fileName}`} onPress={() => download(job)} />

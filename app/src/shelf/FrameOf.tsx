@@ -41,7 +41,7 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
         aria-label={selected === undefined ? `Open ${photo.name}` : `Select ${photo.name}`}
         onPress={onPress}
         onLongPress={onHold}
-        style={[{ width, height }, selected && styles.selected]}
+        style={{ width, height }}
       >
         <Image
           source={{ uri: shown }}
@@ -50,6 +50,7 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
           style={[styles.picture, { width, height }]}
           resizeMode="cover"
         />
+        {selected && <View pointerEvents="none" style={styles.selected} />}
         {photo.picked && (
           <Svg viewBox="0 0 100 100" preserveAspectRatio="none" width={width} height={height} style={StyleSheet.absoluteFill} aria-label="Picked">
             <Path
@@ -110,7 +111,7 @@ function useCarried(carries: () => readonly string[]): RefObject<View | null> {
 }
 
 const styles = StyleSheet.create({
-  selected: { borderWidth: 4, borderColor: colour.signal },
+  selected: { ...StyleSheet.absoluteFill, borderWidth: 4, borderColor: colour.signal },
   edge: { flexDirection: 'row', alignItems: 'center', minHeight: 44 },
   number: { minWidth: 32, minHeight: 44, justifyContent: 'center' },
   picture: { backgroundColor: colour.desk },

@@ -4,7 +4,7 @@ import { decodeFitted, here, type Decoded } from '../images/decode';
 import { checkSides, depthOf, encoded } from '../images/encode';
 import { metadataOf } from '../images/metadata';
 import { profileOf } from '../images/profile';
-import { sizeOfFile } from '../store/exports';
+import { sizeOfFile } from '../images/size';
 import { pixelsOf, type Wanted } from './make';
 import { sharpened } from './sharpening';
 import type { Workshop } from './workshop';

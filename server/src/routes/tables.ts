@@ -8,7 +8,7 @@ import { fileName, TABLE_SIZES, type Stack, type TableSize } from '@bexlen/core'
 import { pages } from '../api';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
-import { writeList } from '../jobs/sheet';
+import { writeList } from '../jobs/print';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import type { Looks } from '../store/looks';

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, checkName, fileName, fitted, longEdge, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
+import { BexlenError, checkName, fileName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
 import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '../api';
 import type { Db, Tx } from './db';
+import { sizeOfFile } from '../images/size';
 import { photoRow, type PhotoRow } from './photos';
 import { stackOf } from './versions';
 
@@ -62,23 +63,6 @@ export async function exportWork(db: Tx, id: string): Promise<ExportWork> {
   if (found.format === 'ora') return { job, make: 'layers', stack };
   const older = { format: found.format, metadata: 'strip', ...(found.format === 'jpeg' ? { quality: found.quality ?? 92 } : { depth: found.depth }) };
   return { job, make: 'picture', stack, wish: fileWish.parse(found.wish ?? older) };
-}
-
-/** Pixels of a file: as a wish has them, no more than the picture has. */
-export function sizeOfFile(
-  full: { readonly width: number; readonly height: number },
-  { edge, box, megapixels }: Pick<FileWish, 'edge' | 'box' | 'megapixels'>,
-): {
-  width: number;
-  height: number;
-} {
-  const share = Math.min(
-    1,
-    edge === undefined ? 1 : edge / longEdge(full),
-    box ? Math.min(box.width / full.width, box.height / full.height) : 1,
-    megapixels === undefined ? 1 : Math.sqrt((megapixels * 1e6) / (full.width * full.height)),
-  );
-  return share === 1 ? full : fitted(full, Math.max(1, Math.round(longEdge(full) * share)));
 }
 
 /** Enters files of versions as they are now, in one go; equal names get a number. Returns their ids. */

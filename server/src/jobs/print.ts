@@ -1,0 +1,118 @@
+import { createWriteStream } from 'node:fs';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import PDFDocument from 'pdfkit';
+import type { SheetWish } from '../api';
+
+/** Dots to the inch in which pictures of a sheet are made. */
+const DPI = 220;
+const POINTS = 72;
+
+/** A picture of a sheet that is made: a JPEG and its size. */
+export interface Print {
+  readonly file: string;
+  readonly width: number;
+  readonly height: number;
+  readonly name: string;
+  readonly line: string;
+}
+
+export type Laid = Pick<SheetWish, 'title' | 'page' | 'upright' | 'columns'>;
+const PAGES = { a4: [595.28, 841.89], letter: [612, 792] } as const;
+const MARGIN = 36;
+const GAP = 12;
+const TITLE = 30;
+const WORDS = 26;
+
+/** The room of one picture, in points; it is as high as wide, so that upright pictures are no smaller. */
+function cellOf({ page, upright, columns }: Laid): { page: [number, number]; width: number; height: number; rows: number } {
+  const [short, long] = PAGES[page];
+  const [pageWidth, pageHeight] = upright ? [short, long] : [long, short];
+  const width = (pageWidth - 2 * MARGIN - (columns - 1) * GAP) / columns;
+  const room = pageHeight - 2 * MARGIN - TITLE + GAP;
+  const rows = Math.max(1, Math.floor(room / (width * 0.75 + WORDS + GAP)));
+  return { page: [pageWidth, pageHeight], width, height: room / rows - WORDS - GAP, rows };
+}
+
+/** Files of the faces, in the folder of fonts. */
+const FACES = {
+  label: 'barlow-semi-condensed-latin-400-normal.woff',
+  strong: 'barlow-semi-condensed-latin-600-normal.woff',
+  figure: 'spline-sans-mono-latin-400-normal.woff',
+};
+
+function newDocument(title: string, size: [number, number], fonts: string): PDFKit.PDFDocument {
+  const document = new PDFDocument({ size, margin: 0, autoFirstPage: false, info: { Title: title, Producer: 'Bexlen' } });
+  for (const [name, file] of Object.entries(FACES)) document.registerFont(name, path.join(fonts, file));
+  return document;
+}
+
+/** Lays pictures out on pages, each with its name and a line of values below. Returns the bytes written. */
+export async function writeSheet(sheet: Laid, prints: readonly Print[], to: string, fonts: string): Promise<number> {
+  const { page, width, height, rows } = cellOf(sheet);
+  const document = newDocument(sheet.title, page, fonts);
+  const written = pipeline(document, createWriteStream(to));
+  const onPage = sheet.columns * rows;
+  const count = Math.ceil(prints.length / onPage);
+  const one = (font: string, size: number, text: string, x: number, y: number, room: number, align: 'left' | 'right' = 'left'): void =>
+    void document
+      .font(font)
+      .fontSize(size)
+      .fillColor('#222')
+      .text(text, x, y, { width: room, height: size * 1.4, ellipsis: true, lineBreak: false, align });
+  for (const [i, print] of prints.entries()) {
+    const at = i % onPage;
+    if (at === 0) {
+      document.addPage();
+      one('strong', 15, sheet.title, MARGIN, MARGIN - 4, page[0] - 2 * MARGIN - 60);
+      one('figure', 9, `${Math.floor(i / onPage) + 1} / ${count}`, page[0] - MARGIN - 60, MARGIN, 60, 'right');
+    }
+    const x = MARGIN + (at % sheet.columns) * (width + GAP);
+    const y = MARGIN + TITLE + Math.floor(at / sheet.columns) * (height + WORDS + GAP);
+    document.image(print.file, x, y, { fit: [width, height], align: 'center', valign: 'bottom' } as never);
+    one('strong', 9.5, print.name, x, y + height + 4, width);
+    one('figure', 7.5, print.line, x, y + height + 16, width);
+  }
+  if (prints.length === 0) document.addPage();
+  document.end();
+  await written;
+  return (await fs.stat(to)).size;
+}
+
+/** A list of two columns as pages: keys and what they do. */
+export async function writeList(
+  title: string,
+  lines: readonly (readonly [string, string])[],
+  page: Laid['page'],
+  to: string,
+  fonts: string,
+): Promise<number> {
+  const [width, height] = PAGES[page];
+  const document = newDocument(title, [width, height], fonts);
+  const written = pipeline(document, createWriteStream(to));
+  const step = 22;
+  const onPage = Math.floor((height - 2 * MARGIN - TITLE) / step);
+  for (const [i, [key, words]] of lines.entries()) {
+    if (i % onPage === 0) {
+      document.addPage();
+      document
+        .font('strong')
+        .fontSize(15)
+        .fillColor('#222')
+        .text(title, MARGIN, MARGIN - 4, { lineBreak: false });
+    }
+    const y = MARGIN + TITLE + (i % onPage) * step;
+    document.font('figure').fontSize(10).text(key, MARGIN, y, { width: 130, lineBreak: false });
+    document
+      .font('label')
+      .fontSize(11)
+      .text(words, MARGIN + 150, y - 1, { width: width - 2 * MARGIN - 150, lineBreak: false });
+  }
+  document.end();
+  await written;
+  return (await fs.stat(to)).size;
+}
+
+/** Long edge in pixels of the pictures of a sheet. */
+export const printEdge = (sheet: Laid): number => Math.ceil((cellOf(sheet).width / POINTS) * DPI);
