@@ -20,6 +20,7 @@ import { useLayout } from '../state/layout';
 import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
 import { LooksOnBench } from '../looks/Looks';
+import { closeLooks, openLooks, useLooksPanel } from '../looks/panel';
 import { Variants } from '../variants/Variants';
 import { Beside } from '../viewer/Beside';
 import { Viewer } from '../viewer/Viewer';
@@ -38,7 +39,7 @@ export function Bench({ versionId }: { versionId: string }) {
   const [panel, setPanel] = useState<Panel>();
   const [rack, setRack] = useState(false);
   const [framing, setFraming] = useState(false);
-  const [looks, setLooks] = useState(false);
+  const looks = useLooksPanel(({ leaf }) => leaf !== undefined);
   const [fault, setFault] = useState<Refusal>();
   const photo = useBench((state) => state.photo);
   const loaded = useBench((state) => state.versionId === versionId);
@@ -60,7 +61,13 @@ export function Bench({ versionId }: { versionId: string }) {
     const { photo: opened } = useBench.getState();
     return opened && photoId ? showPhoto(opened, edge) : undefined;
   }, [photoId, edge]);
-  useEffect(() => () => useBench.setState({ versionId: '', photo: undefined }), []);
+  useEffect(
+    () => () => {
+      closeLooks();
+      useBench.setState({ versionId: '', photo: undefined });
+    },
+    [],
+  );
   useKeys();
 
   const wide = width >= WIDE;
@@ -99,10 +106,10 @@ export function Bench({ versionId }: { versionId: string }) {
                 </View>
               ) : looks ? (
                 <View style={styles.side}>
-                  <LooksOnBench onDone={() => setLooks(false)} />
+                  <LooksOnBench />
                 </View>
               ) : aside ? (
-                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} onLooks={() => setLooks(true)} />}</View>
+                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} onLooks={openLooks} />}</View>
               ) : (
                 <WidePanel rack={rack} onRackDone={() => setRack(false)} />
               )}
@@ -111,7 +118,7 @@ export function Bench({ versionId }: { versionId: string }) {
           {!aside && (
             <Away>
               {ready ? (
-                <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} onLooks={() => setLooks(true)} />
+                <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} onLooks={openLooks} />
               ) : (
                 <View style={styles.noDesk} />
               )}
@@ -129,10 +136,10 @@ export function Bench({ versionId }: { versionId: string }) {
             <View style={[styles.sheet, { height: Math.round(height * 0.5) }]} />
           ) : looks ? (
             <View style={[styles.sheet, { height: Math.round(height * 0.58) }]}>
-              <LooksOnBench onDone={() => setLooks(false)} />
+              <LooksOnBench />
             </View>
           ) : (
-            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} onLooks={() => setLooks(true)} />
+            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} onLooks={openLooks} />
           )}
         </>
       )}

@@ -1,6 +1,7 @@
 import { useRef, useState } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import type { GateSide, Layer } from '@bexlen/core';
+import Book from 'lucide-react-native/icons/book-open';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import Copy from 'lucide-react-native/icons/copy';
 import Trash from 'lucide-react-native/icons/trash';
@@ -20,6 +21,7 @@ import { Modes } from './Modes';
 import { TestStrip } from './TestStrip';
 import { mask } from '../where/edits';
 import { Mask } from '../where/Where';
+import { takeOne } from '../looks/panel';
 import { WashNote } from './WashNote';
 import { What } from './What';
 
@@ -177,6 +179,7 @@ function How({ layer }: { layer: Layer }) {
         {layer.kind === 'group' && <Button label="Take apart" onPress={() => desk.takeApart(layer)} />}
         <View style={styles.grow} />
         <IconButton icon={Copy} label={`Duplicate ${layer.name}`} onPress={() => desk.duplicate(layer)} />
+        <IconButton icon={Book} label={`Take ${layer.name} as a look`} onPress={() => takeOne(layer.id)} />
         <IconButton icon={Trash} label={`Remove ${layer.name}`} onPress={() => desk.takeOut(layer)} />
       </View>
     </Recede>

@@ -12,6 +12,7 @@ import { openBook, useBook, type Shown } from './book';
 import { LookBar } from './LookBar';
 import { LookGrid } from './LookGrid';
 import { LookMore } from './LookMore';
+import { closeLooks, useLooksPanel } from './panel';
 import { TakeForm } from './TakeForm';
 import { sentenceOf } from '../state/server';
 import { layOutVariants, looksOver } from '../variants/variants';
@@ -125,21 +126,25 @@ const LEAVES = [
 ] as const;
 
 /** Looks on the bench: put one on the open version, or take one from it. */
-export function LooksOnBench({ onDone }: { onDone: () => void }) {
-  const [leaf, setLeaf] = useState<(typeof LEAVES)[number]['id']>('put');
+export function LooksOnBench() {
+  const { leaf = 'put', only } = useLooksPanel();
   const photo = useBench((state) => state.photo);
   const put = ({ look }: Shown, strength: number, stack: Stack): void => {
     commit(stack, `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`);
-    onDone();
+    closeLooks();
   };
   return (
     <View style={styles.fill}>
       <View style={styles.head}>
         <Text style={[type.title, styles.title]}>Looks</Text>
-        <Choice label="Looks" options={LEAVES} value={leaf} onChoose={setLeaf} />
-        <IconButton icon={X} label="Close the looks" onPress={onDone} />
+        <Choice label="Looks" options={LEAVES} value={leaf} onChoose={(to) => useLooksPanel.setState({ leaf: to })} />
+        <IconButton icon={X} label="Close the looks" onPress={closeLooks} />
       </View>
-      {leaf === 'put' ? <LookChooser photos={photo ? [photo] : []} act="Put on" onPut={put} /> : <TakeForm onKept={onDone} />}
+      {leaf === 'put' ? (
+        <LookChooser photos={photo ? [photo] : []} act="Put on" onPut={put} />
+      ) : (
+        <TakeForm key={only} only={only} onKept={closeLooks} />
+      )}
     </View>
   );
 }

@@ -10,12 +10,12 @@ import { colour, radius, touch, type, web } from '../theme/tokens';
 import { foldersOf, keepLook, useBook } from './book';
 
 /** Takes a look out of the version on the bench: which layers, with what of them, and where it is kept. */
-export function TakeForm({ onKept }: { onKept: () => void }) {
+export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: () => void }) {
   const history = useBench((state) => state.history);
   const keep = useBench((state) => state.keep);
   const stack = inForce(history);
   const rows = deskRows(stack);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(rows.map(({ layer }) => layer.id)));
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(only === undefined ? rows.map(({ layer }) => layer.id) : [only]));
   const [masks, setMasks] = useState(true);
   const [geometry, setGeometry] = useState(false);
   const [strokes, setStrokes] = useState(false);

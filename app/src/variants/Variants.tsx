@@ -51,7 +51,7 @@ function Open() {
             <View key={i} role="group" aria-label={`${cell.name}, ${cell.line}`} style={{ width: room }}>
               <View style={[styles.frame, { height: Math.min(room * 1.3, (room * size.height) / size.width) }]}>
                 {pictures[i] && (
-                  <Image source={{ uri: pictures[i] }} style={styles.picture} resizeMode="contain" alt={`${cell.name}, ${cell.line}`} />
+                  <Image source={{ uri: pictures[i] }} style={styles.picture} resizeMode="contain" aria-label={`${cell.name}, ${cell.line}`} />
                 )}
               </View>
               <Text style={type.label} numberOfLines={1}>

@@ -1,0 +1,129 @@
+import fs from 'node:fs/promises';
+import { expect, test } from '@playwright/test';
+import type { KeptLook, Photo, Version } from '@bexlen/server/api';
+import type { KindLayer } from '@bexlen/core';
+import { demo, House } from './house';
+import { fingers, kept, mouse } from './hands';
+import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { openOnBench } from './bench';
+
+/** Looks: kept, carried to other photos, laid out and compared. */
+let house: House;
+test.beforeEach(async () => {
+  house = await House.open();
+});
+test.afterEach(() => house.close());
+
+test('brown landscape: monochrome with a darker sky, toned; the toning alone is kept and put on another photo @phone', async ({ page }) => {
+  const bench = await openOnBench(house, page, 'dunes');
+  const { hands } = bench;
+  await bench.add('Mono mix');
+  await hands.tap(button(page, 'Auto'));
+  await bench.draw({ x: 0.3, y: 0.15 }, 0, 90);
+  await bench.add('Toning');
+  await bench.fader('Strength of Toning', -60);
+  const { layers } = await bench.stack();
+  expect(layers.map(({ kind }) => kind)).toEqual(['mono-mix', 'toning']);
+  const mono = (layers[0] as KindLayer).params;
+  expect(Math.min(Number(mono['sky']), Number(mono['blue']))).toBeLessThan(-0.1);
+  expect(layers[1]?.strength).toBeLessThan(0.9);
+  await hands.tap(button(page, 'Take Toning as a look'));
+  await page.getByRole('textbox', { name: 'Name of the look' }).fill('Brown');
+  await page.getByRole('textbox', { name: 'Folder of the look' }).fill('Prints');
+  await hands.tap(button(page, 'Keep the look'));
+  await expect(page.getByRole('alert')).toContainText('“Brown” is in the lookbook');
+  bench.said('the brown landscape, with its toning kept', 8);
+  const own = (await house.get<{ looks: KeptLook[] }>('/looks')).looks.filter((look) => look.own);
+  expect(own).toMatchObject([{ file: { name: 'Brown', folder: 'Prints', layers: [{ kind: 'toning' }] } }]);
+  expect((own[0]?.file as { layers: unknown[] }).layers).toHaveLength(1);
+
+  await importAndOpen(house, page, hands, 'workbench');
+  await hands.tap(button(page, /^Looks$/));
+  await hands.tap(radio(page, /^Prints$/));
+  await hands.tap(button(page, 'Look Brown'));
+  await hands.drag(slider(page, 'Strength of the look'), -80, 0);
+  await hands.tap(button(page, 'Put on'));
+  await kept(page);
+  const photo = (await house.get<{ photos: Photo[] }>('/photos')).photos.find(({ name }) => name === 'workbench');
+  const version = await house.get<Version>(`/versions/${photo?.versions[0]?.id}`);
+  const step = version.steps[version.cursor];
+  expect(step?.words).toMatch(/^Put on Brown, \d+ %$/);
+  expect(step?.stack.layers).toMatchObject([{ kind: 'toning' }]);
+  await hands.tap(button(page, 'Undo'));
+  await expect(button(page, 'Choose a first layer').or(page.getByText('Choose a first layer'))).toBeVisible();
+});
+
+test('one look goes onto three photos at once, and comes off again @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles(['dunes', 'workbench', 'tower-path'].map((name) => demo(`${name}.jpg`)));
+  for (const name of ['dunes', 'workbench', 'tower-path']) await expect(button(page, `Open ${name}`)).toBeVisible();
+  await hands.tap(button(page, 'Select'));
+  for (const name of ['dunes', 'workbench', 'tower-path']) await hands.tap(page.getByRole('checkbox', { name: `Select ${name}` }));
+  await hands.tap(button(page, 'Look for 3'));
+  await hands.tap(radio(page, 'Monochrome'));
+  await hands.tap(button(page, 'Look Chalk and slate'));
+  await hands.tap(button(page, 'Put on 3 photos'));
+  await expect(page.getByText('“Chalk and slate” is on 3 photos, as a new version.')).toBeVisible();
+  const versions = async (): Promise<string[][]> =>
+    (await house.get<{ photos: Photo[] }>('/photos')).photos.map((photo) => photo.versions.map(({ name }) => name));
+  expect(await versions()).toEqual(Array.from({ length: 3 }, () => ['Chalk and slate', 'Version 1']));
+  await hands.tap(button(page, 'Undo'));
+  await expect.poll(versions).toEqual(Array.from({ length: 3 }, () => ['Version 1']));
+});
+
+test('looks over a photo as a sheet: on the screen, then on paper @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles(demo('lantern-lane.jpg'));
+  await expect(button(page, 'Open lantern-lane')).toBeVisible();
+  await hands.tap(page.getByRole('link', { name: 'Looks' }));
+  await hands.tap(radio(page, 'After dark'));
+  await hands.tap(button(page, 'Compare'));
+  for (const look of ['Amber street', 'Moon over tin', 'Last tram']) await hands.tap(button(page, `Look ${look}`));
+  await hands.tap(button(page, 'Side by side'));
+  await expect(page.getByRole('img', { name: 'Moon over tin' })).toBeVisible();
+  await hands.tap(button(page, 'Close side by side'));
+  await hands.tap(button(page, 'Sheet'));
+  await expect(page.getByRole('img', { name: 'lantern-lane, Last tram' })).toBeVisible({ timeout: 30_000 });
+  await hands.tap(button(page, 'Contact sheet'));
+  await page.getByRole('textbox', { name: 'Title of the sheet' }).fill('Nights');
+  await hands.tap(button(page, 'Make the sheet'));
+  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  expect(file.suggestedFilename()).toBe('Nights.pdf');
+  expect((await fs.readFile(await file.path())).subarray(0, 5).toString()).toBe('%PDF-');
+});
+
+test('two versions over each other, a place under the loupe, and another key for it @wide', async ({ page }) => {
+  const hands = mouse(page);
+  await importAndOpen(house, page, hands, 'tower-path');
+  await hands.tap(button(page, 'Looks'));
+  await hands.tap(button(page, 'Look Moon over tin'));
+  await hands.tap(button(page, /^Put on$/));
+  await stackNowWhenKept(house, page);
+  await hands.tap(button(page, /^tower-path Version 1/));
+  await hands.tap(button(page, 'Go on in a copy'));
+  await expect(page.getByText('Version 2')).toBeVisible();
+  await hands.tap(button(page, 'Undo'));
+  await kept(page);
+  await hands.tap(button(page, /^tower-path Version 2/));
+  await hands.tap(button(page, 'Compare with Version 1'));
+  await expect(page.getByRole('img', { name: 'Version 1' })).toBeVisible();
+  await hands.tap(button(page, 'One over the other'));
+  await page.getByRole('slider', { name: 'Split line' }).press('ArrowRight');
+  await page.keyboard.press('Escape');
+
+  await hands.tap(button(page, 'Keys'));
+  await hands.tap(button(page, /^Loupe: M/));
+  await page.keyboard.press('l');
+  await expect(page.getByRole('alert')).toContainText('L does “Split line”');
+  await page.keyboard.press('n');
+  await hands.tap(button(page, 'Close Keys'));
+  await page.keyboard.press('n');
+  const loupe = page.getByRole('slider', { name: 'Loupe' });
+  await expect(loupe).toHaveAttribute('aria-valuetext', '50 % across, 50 % down');
+  await loupe.press('ArrowRight');
+  await expect(loupe).toHaveAttribute('aria-valuetext', '52 % across, 50 % down');
+  await expect(page.getByRole('img', { name: 'The place before' })).toBeVisible();
+});
