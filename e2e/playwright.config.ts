@@ -15,6 +15,7 @@ const args = [
 export default defineConfig({
   testDir: 'src',
   testMatch: '*.story.ts',
+  globalSetup: './src/before.ts',
   workers: 2,
   fullyParallel: false,
   timeout: 90_000,

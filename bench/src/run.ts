@@ -5,6 +5,7 @@ import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
 import { benchFocus } from './focus';
 import { benchLight } from './light';
+import { benchLooks } from './looks';
 import { benchMasks } from './masks';
 import { benchMemory } from './memory';
 import { benchPreview } from './preview';
@@ -22,6 +23,7 @@ const parts: Record<string, () => Promise<void>> = {
   light: () => benchLight(Math.max(2, ROUNDS - 3)),
   focus: () => benchFocus(Math.max(2, ROUNDS - 3)),
   brush: () => benchBrush(ROUNDS),
+  looks: benchLooks,
   memory: benchMemory,
 };
 

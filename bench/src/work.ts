@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { Engine, emptyStack, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
 import type { EngineFiles } from '@bexlen/server/pool';
 
-const root = path.resolve(import.meta.dirname, '../..');
+export const root = path.resolve(import.meta.dirname, '../..');
 export const files: EngineFiles = { worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') };
 export const photo = path.join(root, 'demo/dunes.jpg');
 

@@ -62,6 +62,12 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     await page.goto(`${house.address}/exports`);
     await expect(page.getByText('Nothing hangs here yet.')).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('link', { name: 'Looks' }).click();
+    await page.getByRole('button', { name: 'Look Amber street' }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: 'More' }).click();
+    await expect(page.getByText('It comes with Bexlen')).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
   } finally {
     await house.close();
   }

@@ -43,7 +43,10 @@ test('soft light: all softened but an oval, the window spread far by its colour,
   expect(paramsOf(stack.layers[2])['redOutBlack']).toBeGreaterThan(0.01);
   await bench.close();
   await hands.tap(button(page, 'Export'));
-  await hands.tap(radio(page, '1080 px'));
+  await hands.tap(radio(page, 'Long edge'));
+  const edge = page.getByRole('textbox', { name: 'Long edge in pixels' });
+  await edge.fill('1080');
+  await edge.press('Enter');
   await hands.tap(button(page, 'Make the file'));
   await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
   const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);

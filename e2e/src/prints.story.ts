@@ -39,28 +39,6 @@ function said(job: string, count: number): void {
 
 const paramsOf = (layer: unknown): Record<string, number> => (layer as KindLayer).params as Record<string, number>;
 
-test('a brown landscape: auto mix, sky darkened on the photo, toned, pulled back @phone', async ({ page }) => {
-  const hands = await fingers(page);
-  await importAndOpen(house, page, hands, 'dunes');
-  const before = hands.count();
-  await add(page, hands, 'Mono mix');
-  await hands.tap(button(page, 'Auto'));
-  await expect(button(page, /^Undo .*auto/)).toBeVisible();
-  await dragOnPhoto(page, hands, { x: 0.5, y: 0.15 }, 60);
-  await add(page, hands, 'Toning');
-  await hands.tap(button(page, 'Start from Warm brown'));
-  await hands.drag(slider(page, 'Strength of Toning'), -50, 0);
-  said('the brown landscape', hands.count() - before);
-  const { layers } = await stackNowWhenKept(house, page);
-  expect(layers).toMatchObject([{ kind: 'mono-mix' }, { kind: 'toning', params: { hue: 58 } }]);
-  const mono = paramsOf(layers[0]);
-  expect(mono['amber']).toBeGreaterThan(0.1);
-  expect(Math.min(mono['blue'] ?? 0, mono['sky'] ?? 0)).toBeLessThan(-0.4);
-  expect(layers[1]?.strength).toBeLessThan(0.9);
-  await compared(page, hands, 'dunes');
-  await exportAndCompare(house, page, hands, 'dunes');
-});
-
 test('infrared by a copy: hues mixed, levels, a softened copy in multiply @phone', async ({ page }) => {
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, 'orchard-avenue');

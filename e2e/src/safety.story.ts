@@ -165,7 +165,8 @@ test('broken files are refused by name, whole ones go on the shelf @phone', asyn
 test('an export is cancelled, made again, and survives a restart @phone', async ({ page }) => {
   await openDunes(page);
   await button(page, 'Export').tap();
-  await page.getByRole('radio', { name: 'PNG 16 bit' }).tap();
+  await page.getByRole('radio', { name: 'PNG' }).tap();
+  await page.getByRole('radio', { name: '16 bit' }).tap();
   await button(page, 'Make the file').tap();
   await expect(page.getByRole('group', { name: 'dunes - Version 1.png' })).toBeVisible();
   await house.stop('SIGKILL');

@@ -5,22 +5,15 @@ import sharp from 'sharp';
 import { emptyStack, newLayer, newPart, emptyMask, type Stack } from '@bexlen/core';
 import type { Estimate, ExportJob, ExportWish, Photo, Version } from '../src/api';
 import { fileFormats } from '../src/api';
-import { buffer } from 'node:stream/consumers';
-import { readZip, writeZip } from '../src/files/zips';
+import { readZip } from '../src/files/zips';
+import { asking } from './asking';
 import { serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);
 let photo: Photo;
 let version: Version;
 
-async function ask<T>(method: string, url: string, body?: unknown): Promise<{ status: number; body: T & { code?: string; message?: string } }> {
-  const answer = await fetch(`${server.address}/api${url}`, {
-    method,
-    ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
-  });
-  const text = await answer.text();
-  return { status: answer.status, body: text ? JSON.parse(text) : {} };
-}
+const { ask, finished } = asking(() => server.address);
 
 const XMP = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" xmlns:exif="http://ns.adobe.com/exif/1.0/" photoshop:City="Someplace" exif:GPSLatitude="48,1N" dc:source="the attic"/></rdf:RDF></x:xmpmeta>`;
 
@@ -67,16 +60,6 @@ beforeAll(async () => {
 async function fileOf(given: Omit<ExportWish, 'versionId'>): Promise<{ job: ExportJob; bytes: Buffer }> {
   const { body } = await ask<ExportJob>('POST', '/exports', { versionId: version.id, ...given });
   return finished(body);
-}
-
-async function finished(begun: ExportJob): Promise<{ job: ExportJob; bytes: Buffer }> {
-  for (let i = 0; i < 600; i++) {
-    const job = (await ask<{ exports: ExportJob[] }>('GET', '/exports')).body.exports.find(({ id }) => id === begun.id) as ExportJob;
-    if (job.state === 'failed') throw new Error(job.fault?.message);
-    if (job.state === 'done') return { job, bytes: Buffer.from(await (await fetch(`${server.address}/api/exports/${job.id}/file`)).arrayBuffer()) };
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error('it took too long');
 }
 
 const FIRST_BYTES: Record<string, RegExp> = {
@@ -236,151 +219,6 @@ describe('several files', () => {
     expect(all).toMatchObject([{ name: 'For the web', wish: { quality: 70, metadata: 'noplace' } }]);
     expect((await ask('DELETE', `/presets/${body.id}`)).status).toBe(204);
     expect((await ask<{ presets: unknown[] }>('GET', '/presets')).body.presets).toEqual([]);
-  });
-});
-
-describe('an OpenRaster file', () => {
-  it('gives the merged picture when its layers are laid over each other as it says', async () => {
-    const begun = await ask<ExportJob>('POST', '/exports/layers', { versionId: version.id });
-    const { bytes, job } = await finished(begun.body);
-    expect(job.fileName).toBe('on its side - Made.ora');
-    expect(bytes.subarray(30, 54).toString()).toBe('mimetypeimage/openraster');
-    const files = await readZip(bytes, { entries: 100, entryBytes: 1e8, allBytes: 1e8 });
-    const xml = files.get('stack.xml')?.toString() ?? '';
-    const layers = [
-      ...xml.matchAll(/<layer name="([^"]*)" src="([^"]*)"[^>]*?(?:opacity="([^"]*)" visibility="visible" composite-op="([^"]*)")?\/>/g),
-    ].map(([, name, src, opacity = '1', operator = 'svg:src-over']) => ({ name, src, opacity: Number(opacity), operator }));
-    expect(layers.map(({ name, opacity, operator }) => [name, opacity, operator])).toEqual([
-      ['Pushed', 0.5, 'svg:src-over'],
-      ['Over', 0.4, 'svg:multiply'],
-      ['First', 1, 'svg:src-over'],
-      ['Photo', 1, 'svg:src-over'],
-    ]);
-    const raw = (name: string): Promise<Buffer> => sharp(files.get(name)).ensureAlpha().raw().toBuffer();
-    let under = await raw('data/photo.png');
-    for (const { src, opacity, operator } of layers.reverse().slice(1)) {
-      const over = await raw(src as string);
-      under = Buffer.from(
-        under.map((v, i) => {
-          if (i % 4 === 3) return 255;
-          const [a, s] = [((over[i | 3] as number) / 255) * opacity, over[i] as number];
-          const blended = operator === 'svg:multiply' ? (v * s) / 255 : s;
-          return Math.round(v + (blended - v) * a);
-        }),
-      );
-    }
-    const merged = await raw('mergedimage.png');
-    const worst = merged.reduce((most, v, i) => Math.max(most, Math.abs(v - (under[i] as number))), 0);
-    expect(worst).toBeLessThanOrEqual(3);
-    const thumb = await sharp(files.get('Thumbnails/thumbnail.png')).metadata();
-    expect(Math.max(thumb.width, thumb.height)).toBe(256);
-  });
-});
-
-describe('an OpenRaster file that comes in', () => {
-  const PIXELS = { raw: { width: 60, height: 40, channels: 4 } } as const;
-  const png = (of: (i: number) => number): Promise<Buffer> =>
-    sharp(Buffer.from(Array.from({ length: 60 * 40 * 4 }, (_, i) => of(i))), PIXELS)
-      .png()
-      .toBuffer();
-  const zipOf = (files: Record<string, Buffer | string>): Promise<Buffer> =>
-    buffer(writeZip(Object.entries(files).map(([name, from]) => ({ name, from: Buffer.from(from as string), stored: true }))));
-  const photos = async (): Promise<Photo[]> => (await ask<{ photos: Photo[] }>('GET', '/photos')).body.photos;
-  const oraOf = (xml: string, files: Record<string, Buffer> = {}): Promise<Buffer> =>
-    zipOf({ mimetype: 'image/openraster', 'stack.xml': xml, ...files });
-
-  it('that was written here looks as it did', async () => {
-    const { bytes } = await finished((await ask<ExportJob>('POST', '/exports/layers', { versionId: version.id })).body);
-    const { status, body } = await upload(server.address, bytes, 'came back.ora');
-    expect(status).toBe(201);
-    const back = body['photo'] as unknown as Photo;
-    expect(back).toMatchObject({ name: 'came back', width: 400, height: 600 });
-    const made = (await ask<Version>('GET', `/versions/${back.versions[0]?.id}`)).body.steps[0]?.stack.layers;
-    expect(made).toMatchObject([
-      { kind: 'picture', name: 'First', strength: 1, blend: 'normal' },
-      { kind: 'picture', name: 'Over', strength: 0.4, blend: 'multiply' },
-      { kind: 'picture', name: 'Pushed', strength: 0.5 },
-    ]);
-    const job = await finished((await ask<ExportJob>('POST', '/exports', { versionId: back.versions[0]?.id, format: 'png' })).body);
-    const merged = (await readZip(bytes, { entries: 100, entryBytes: 1e8, allBytes: 1e8 })).get('mergedimage.png');
-    const [a, b] = await Promise.all([job.bytes, merged].map((file) => sharp(file, { ignoreIcc: true }).removeAlpha().raw().toBuffer()));
-    const worst = (a as Buffer).reduce((most, v, i) => Math.max(most, Math.abs(v - ((b as Buffer)[i] as number))), 0);
-    expect(worst).toBeLessThanOrEqual(4);
-    const rolls = (await ask<{ rolls: { id: string; name: string; photos: number }[] }>('GET', '/rolls')).body.rolls;
-    expect(rolls[0]).toMatchObject({ name: 'came back' });
-  });
-
-  it('says what it does not know', async () => {
-    const layer = await png((i) => (i % 4 === 3 ? 255 : i % 199));
-    const odd = await png((i) => (i % 4 === 3 ? 128 : i % 211));
-    const xml =
-      '<image w="60" h="40"><stack><layer src="b.png" name="Odd" composite-op="svg:xor" opacity="0.5" x="3" y="4" visibility="hidden"/><layer src="a.png"/></stack></image>';
-    const { status, body } = await upload(server.address, await oraOf(xml, { 'a.png': layer, 'b.png': odd }), 'odd.ora');
-    expect(status).toBe(201);
-    expect(JSON.stringify(body['notes'])).toMatch(/“Odd” is mixed by svg:xor, which is not known here/);
-    const photo = body['photo'] as unknown as Photo;
-    const [picture] = (await ask<Version>('GET', `/versions/${photo.versions[0]?.id}`)).body.steps[0]?.stack.layers ?? [];
-    expect(picture).toMatchObject({ on: false, strength: 0.5, params: { x: 3 / 60, y: 4 / 60, size: 1 } });
-  });
-
-  it.each<[string, string, Record<string, Buffer>, RegExp]>([
-    [
-      'a layer without its picture',
-      '<image w="60" h="40"><stack><layer src="gone.png"/></stack></image>',
-      {},
-      /layer\[1\]: Its picture gone.png is not in the file/,
-    ],
-    ['a wrong size', '<image w="-6" h="40"><stack/></image>', {}, /size of the picture is wrong/],
-    ['entities', '<!DOCTYPE image [<!ENTITY a "b">]><image w="6" h="4"><stack/></image>', {}, /entities/],
-    ['no XML', '<image', {}, /not XML/],
-    [
-      'a layer that is no picture',
-      '<image w="60" h="40"><stack><layer src="a.png"/></stack></image>',
-      { 'a.png': Buffer.from('hello') },
-      /cannot be read|not a picture/,
-    ],
-    ['nesting', `<image w="6" h="4">${'<stack>'.repeat(12)}${'</stack>'.repeat(12)}</image>`, {}, /nested more than/],
-  ])('with %s is refused, and nothing is taken in', async (_, xml, files, why) => {
-    const before = [await photos(), (await ask<{ rolls: unknown[] }>('GET', '/rolls')).body.rolls];
-    const { status, body } = await upload(server.address, await oraOf(xml, files), 'bad.ora');
-    expect(status).toBeGreaterThanOrEqual(400);
-    expect(body.message).toMatch(why);
-    expect([await photos(), (await ask<{ rolls: unknown[] }>('GET', '/rolls')).body.rolls]).toEqual(before);
-  });
-});
-
-describe('rolls', () => {
-  it('hold photos, are renamed, and go without them', async () => {
-    const made = (await ask<{ rolls: { id: string; name: string; photos: number }[] }>('POST', '/rolls', { name: 'Winter', photos: [photo.id] })).body
-      .rolls;
-    expect(made[0]).toMatchObject({ name: 'Winter', photos: 1 });
-    const id = made[0]?.id as string;
-    await ask('PATCH', `/rolls/${id}`, { name: 'Winter town' });
-    expect((await ask<Photo>('GET', `/photos/${photo.id}`)).body).toMatchObject({
-      rollId: id,
-      takenAt: expect.stringMatching(/^2024-05-06T07:08:09/),
-    });
-    await ask('POST', '/rolls/move', { photos: [photo.id], rollId: null });
-    expect((await ask<Photo>('GET', `/photos/${photo.id}`)).body.rollId).toBeNull();
-    expect((await ask('POST', '/rolls/move', { photos: [photo.id], rollId: 'gone' })).status).toBe(404);
-    expect((await ask('DELETE', `/rolls/${id}`)).status).toBe(204);
-  });
-});
-
-describe('a contact sheet', () => {
-  it('has its pages, names and values in it, as a reader of PDF finds them', async () => {
-    const cells = Array.from({ length: 14 }, (_, i) => ({ photoId: photo.id, stack: emptyStack, name: `Picture ${i + 1}`, line: `contrast ${i} %` }));
-    const begun = await ask<ExportJob>('POST', '/exports/sheet', { title: 'Proofs of May', page: 'letter', upright: true, columns: 3, cells });
-    const { bytes } = await finished(begun.body);
-    const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
-    const pdf = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
-    const page = await pdf.getPage(1);
-    expect(page.view.slice(2)).toEqual([612, 792]);
-    let text = '';
-    for (let n = 1; n <= pdf.numPages; n++)
-      text += (await (await pdf.getPage(n)).getTextContent()).items.map((item) => ('str' in item ? item.str : '')).join(' ');
-    expect(pdf.numPages).toBe(2);
-    for (const words of ['Proofs of May', '1 / 2', '2 / 2', ...cells.flatMap(({ name, line }) => [name, line])]) expect(text).toContain(words);
   });
 });
 

@@ -229,7 +229,7 @@ export function WidePanel({ rack, onRackDone }: { rack: boolean; onRackDone: () 
 
 const styles = StyleSheet.create({
   sheet: { backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, overflow: 'hidden' },
-  handle: { height: 22, alignItems: 'center', justifyContent: 'center' },
+  handle: { height: 24, alignItems: 'center', justifyContent: 'center' },
   bar: { width: 44, height: 4, borderRadius: 2, backgroundColor: colour.edge },
   body: { flex: 1, minHeight: 0 },
   photoRow: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: 8, gap: 4 },

@@ -115,7 +115,7 @@ function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
     <View style={[styles.cell, place >= 0 && styles.chosen]}>
       <Pressable
         role="button"
-        aria-label={`Look ${look.name}`}
+        aria-label={`Look ${look.name} ${about.plain} ${about.warning ?? ''}`.trim()}
         aria-pressed={place >= 0}
         onPress={onPress}
         style={({ pressed }) => pressed && styles.pressed}
@@ -123,17 +123,17 @@ function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
         <View style={styles.picture}>
           <Picture image={image} />
           {several && place >= 0 && (
-            <View style={styles.place}>
+            <View aria-hidden style={styles.place}>
               <Text style={[type.figure, { color: colour.onSignal }]}>{place + 1}</Text>
             </View>
           )}
         </View>
         <View style={styles.words}>
           <Text style={type.label} numberOfLines={1}>
-            {look.name}
+            {`${look.name} `}
           </Text>
           <Text style={type.small} numberOfLines={1}>
-            {about.plain}
+            {`${about.plain} `}
           </Text>
           {about.warning && (
             <Text style={[type.small, styles.warning]} numberOfLines={3}>

@@ -6,7 +6,7 @@ import { allLayers, needsOf, tableOf } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
-import { lookUrl } from '../state/server';
+import { looksUrl, lookUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { changeLook, folderOf, removeLook, type Shown } from './book';
 
@@ -47,6 +47,7 @@ export function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void
       </Text>
       <View style={styles.acts}>
         <Button icon={Download} label="Save the file" onPress={() => save(lookUrl(id))} />
+        {own && <Button icon={Download} label="Save its folder" onPress={() => save(looksUrl(folderOf(shown)))} />}
         {own && (
           <Button
             icon={Trash}
@@ -82,5 +83,5 @@ function Field({ label, children }: { label: string; children: ReactNode }) {
 const styles = StyleSheet.create({
   field: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingLeft: 12, borderRadius: radius.m, backgroundColor: colour.raised },
   name: { width: 52 },
-  acts: { flexDirection: 'row', gap: 8 },
+  acts: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
 });

@@ -1,0 +1,34 @@
+import type { ExportJob } from '../src/api';
+
+interface Answer<T> {
+  readonly status: number;
+  readonly body: T & { code?: string; message?: string };
+}
+interface Asking {
+  /** A request of JSON, and what comes back. */
+  readonly ask: <T>(method: string, url: string, body?: unknown) => Promise<Answer<T>>;
+  /** A file that was begun, once it is made. Throws what stood against it. */
+  readonly finished: (begun: ExportJob) => Promise<{ job: ExportJob; bytes: Buffer }>;
+}
+
+/** Requests to a server that runs for the tests of a file. */
+export function asking(address: () => string): Asking {
+  const ask = async <T>(method: string, url: string, body?: unknown): Promise<Answer<T>> => {
+    const answer = await fetch(`${address()}/api${url}`, {
+      method,
+      ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    });
+    const text = await answer.text();
+    return { status: answer.status, body: text ? JSON.parse(text) : {} };
+  };
+  const finished = async (begun: ExportJob): Promise<{ job: ExportJob; bytes: Buffer }> => {
+    for (let i = 0; i < 1200; i++) {
+      const job = (await ask<{ exports: ExportJob[] }>('GET', '/exports')).body.exports.find(({ id }) => id === begun.id) as ExportJob;
+      if (job.state === 'failed') throw new Error(job.fault?.message);
+      if (job.state === 'done') return { job, bytes: Buffer.from(await (await fetch(`${address()}/api/exports/${job.id}/file`)).arrayBuffer()) };
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error('it took too long');
+  };
+  return { ask, finished };
+}
