@@ -112,7 +112,7 @@ function useCarried(carries: () => readonly string[]): RefObject<View | null> {
 
 const styles = StyleSheet.create({
   selected: { ...StyleSheet.absoluteFill, borderWidth: 4, borderColor: colour.signal },
-  edge: { flexDirection: 'row', alignItems: 'center', minHeight: 44 },
+  edge: { flexDirection: 'row', alignItems: 'center', height: 44 },
   number: { minWidth: 32, minHeight: 44, justifyContent: 'center' },
   picture: { backgroundColor: colour.desk },
   words: { flex: 1, minWidth: 0, minHeight: 44, justifyContent: 'center', gap: 3, paddingRight: 6 },

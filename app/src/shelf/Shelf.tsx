@@ -71,6 +71,7 @@ export function Shelf() {
   const read = found.find(({ id }) => id === about) ?? (wide ? found[0] : undefined);
   const sheet = Math.min(width - (wide && read ? PANE : 0), 1400) - 24;
   const rows = useMemo(() => rowsOf(found.map(shownAs), sheet, wide ? 240 : 132), [found, sheet, wide]);
+  const offsets = useMemo(() => offsetsOf(rows), [rows]);
   const chosen = [...(selected ?? [])];
   const carry = (id: string): readonly string[] => (selected?.has(id) ? chosen : [id]);
   return (
@@ -95,6 +96,18 @@ export function Shelf() {
         <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
       </ScrollView>
       {!bin && <Rolls open={roll} onOpen={setRoll} />}
+      <ScrollView style={styles.above} contentContainerStyle={styles.aboveInside}>
+        <Uploads />
+        {message !== '' && (
+          <View role="alert" style={styles.empty}>
+            <Text style={type.body}>{message}</Text>
+            <Button label="Try again" onPress={() => void openShelf()} />
+          </View>
+        )}
+        {state === 'ready' && found.length === 0 && (
+          <Text style={[type.body, styles.empty]}>{emptyWords(bin, search.trim() !== '' || filter !== 'all')}</Text>
+        )}
+      </ScrollView>
       <View style={styles.beside}>
         <FlatList
           data={rows}
@@ -103,20 +116,7 @@ export function Shelf() {
           windowSize={7}
           style={styles.list}
           contentContainerStyle={styles.sheet}
-          ListHeaderComponent={
-            <>
-              <Uploads />
-              {message !== '' && (
-                <View role="alert" style={styles.empty}>
-                  <Text style={type.body}>{message}</Text>
-                  <Button label="Try again" onPress={() => void openShelf()} />
-                </View>
-              )}
-              {state === 'ready' && found.length === 0 && (
-                <Text style={[type.body, styles.empty]}>{emptyWords(bin, search.trim() !== '' || filter !== 'all')}</Text>
-              )}
-            </>
-          }
+          getItemLayout={(_, index) => ({ index, offset: offsets[index] ?? 0, length: (offsets[index + 1] ?? 0) - (offsets[index] ?? 0) })}
           renderItem={({ item: row }) => (
             <View style={styles.row}>
               {row.map(({ it: { photo }, width: w, height: h }) => (
@@ -232,6 +232,17 @@ export function Shelf() {
   );
 }
 
+/** What stands under each photo, and the room between rows. */
+const EDGE = 44;
+const BETWEEN = 10;
+
+/** Where rows begin in the list, and where the last one ends. */
+function offsetsOf(rows: readonly (readonly { readonly height: number }[])[]): number[] {
+  const offsets = [0];
+  rows.forEach((row, i) => offsets.push((offsets[i] ?? 0) + (row[0]?.height ?? 0) + EDGE + BETWEEN));
+  return offsets;
+}
+
 const emptyWords = (bin: boolean, wanted: boolean): string =>
   wanted
     ? 'Nothing is called that, or is like that. Clear the search to see all.'
@@ -297,8 +308,10 @@ const styles = StyleSheet.create({
   list: { flex: 1 },
   line: { flexDirection: 'row', gap: 8, alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8, flexGrow: 1 },
   beside: { flex: 1, flexDirection: 'row', minHeight: 0 },
-  sheet: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 1400, alignSelf: 'center' },
-  row: { flexDirection: 'row', gap: 8 },
+  above: { flexGrow: 0, maxHeight: '40%' },
+  aboveInside: { paddingHorizontal: 12 },
+  sheet: { paddingHorizontal: 12, width: '100%', maxWidth: 1400, alignSelf: 'center' },
+  row: { flexDirection: 'row', gap: 8, paddingBottom: 10 },
   empty: { paddingVertical: 40, alignItems: 'center', textAlign: 'center', gap: 12 },
   undo: {
     flexDirection: 'row',
