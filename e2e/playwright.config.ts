@@ -18,7 +18,7 @@ export default defineConfig({
   globalSetup: './src/before.ts',
   workers: 2,
   fullyParallel: false,
-  timeout: 90_000,
+  timeout: 150_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: '../build/stories.json' }]],
   use: { launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off', screenshot: 'only-on-failure', serviceWorkers: 'block' },

@@ -153,6 +153,25 @@ describe('a file', () => {
     },
   );
 
+  it('of TIFF carries it over too, in directories of its own, and its pixels stay', async () => {
+    const read = async (metadata: 'keep' | 'noplace' | 'strip'): Promise<Record<string, unknown>> =>
+      (await exifr.parse((await fileOf({ format: 'tiff', depth: 8, metadata })).bytes, { gps: true, exif: true })) as Record<string, unknown>;
+    const kept = await read('keep');
+    expect(kept).toMatchObject({ Make: 'Box', Copyright: 'The puppeteer', latitude: expect.closeTo(48.133, 2), DateTimeOriginal: expect.any(Date) });
+    const placeless = await read('noplace');
+    expect(placeless).toMatchObject({ Make: 'Box' });
+    expect(placeless).not.toHaveProperty('latitude');
+    expect(await read('strip')).not.toHaveProperty('Make');
+    const [a, b] = await Promise.all(
+      (['keep', 'strip'] as const).map(async (metadata) =>
+        sharp((await fileOf({ format: 'tiff', depth: 16, metadata })).bytes)
+          .raw({ depth: 'ushort' })
+          .toBuffer(),
+      ),
+    );
+    expect(Buffer.compare(a as Buffer, b as Buffer)).toBe(0);
+  });
+
   it.each([
     [{ format: 'jpeg', quality: 85, edge: 800 }],
     [{ format: 'jpeg', quality: 60 }],

@@ -6,6 +6,7 @@ import type { Metadata } from './metadata';
 import { profileOf, withJpegProfile, withPngProfile } from './profile';
 import { encodeJpeg } from './strips';
 import type { JpegWish } from './turbo';
+import { withTiffMetadata } from './tiff-metadata';
 import { withJpegMetadata, withPngMetadata } from './write-metadata';
 
 export interface Wish {
@@ -60,7 +61,8 @@ export async function encoded(pixels: Uint8Array, layout: Layout, wish: Wish, me
   const again = sharp(Buffer.concat(tagged), { limitInputPixels: false }).keepIccProfile();
   if (metadata.exif) again.keepExif();
   if (metadata.xmp) again.keepXmp();
-  return [await write(deep(again), wish).toBuffer()];
+  const bytes = await write(deep(again), wish).toBuffer();
+  return [wish.format === 'tiff' ? withTiffMetadata(bytes, metadata) : bytes];
 }
 
 /** Writes finished pixels to a file. Returns the bytes written. */
