@@ -19,6 +19,7 @@ import { openVersion } from '../state/keeper';
 import { useLayout } from '../state/layout';
 import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
+import { MoreOfLook } from '../looks/LookMore';
 import { LooksOnBench } from '../looks/Looks';
 import { closeLooks, openLooks, useLooksPanel } from '../looks/panel';
 import { Variants } from '../variants/Variants';
@@ -144,6 +145,7 @@ export function Bench({ versionId }: { versionId: string }) {
         </>
       )}
       <HeldFigure />
+      <MoreOfLook />
       <Beside />
       <Variants />
       <KeyList />

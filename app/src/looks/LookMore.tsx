@@ -8,10 +8,17 @@ import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
 import { looksUrl, lookUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
-import { changeLook, folderOf, removeLook, type Shown } from './book';
+import { changeLook, folderOf, removeLook, useBook, type Shown } from './book';
+
+/** The look of which all is told, over the screen, until it is closed. */
+export function MoreOfLook() {
+  const { looks, more } = useBook();
+  const shown = looks.find(({ id }) => id === more);
+  return shown ? <LookMore shown={shown} onClose={() => useBook.setState({ more: undefined })} /> : null;
+}
 
 /** All that is known of a look, and what can be done with it beside putting it on. */
-export function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
+function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
   const { look, id, own } = shown;
   const needs = needsOf(look);
   const { left } = tableOf(look.stack);

@@ -17,7 +17,7 @@ import { Beside } from '../viewer/Beside';
 import { Variants } from '../variants/Variants';
 import { Viewer } from '../viewer/Viewer';
 import { importLooks, photoOfBook, showOn, useBook, type Shown } from './book';
-import { save } from './LookMore';
+import { MoreOfLook, save } from './LookMore';
 import { LookChooser } from './Looks';
 
 /** All looks on a photo of one's own; what is chosen is put on this photo, or on those that were selected on the shelf. */
@@ -115,6 +115,7 @@ export function Lookbook() {
         </>
       )}
       <Places here="looks" />
+      <MoreOfLook />
       <Beside />
       <Variants />
       <input

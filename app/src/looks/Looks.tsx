@@ -11,7 +11,6 @@ import { colour, type } from '../theme/tokens';
 import { openBook, useBook, type Shown } from './book';
 import { LookBar } from './LookBar';
 import { LookGrid } from './LookGrid';
-import { LookMore } from './LookMore';
 import { closeLooks, useLooksPanel } from './panel';
 import { TakeForm } from './TakeForm';
 import { sentenceOf } from '../state/server';
@@ -44,7 +43,6 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [comparing, setComparing] = useState(false);
   const [strength, setStrength] = useState(1);
-  const [more, setMore] = useState(false);
   useEffect(() => void openBook(), []);
   useEffect(() => () => useBench.setState({ draft: undefined }), []);
   const byId = (id: string | undefined): Shown | undefined => looks.find((it) => it.id === id);
@@ -98,7 +96,7 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
           act={act}
           busy={busy}
           onPut={() => onPut(one, strength, withLook(one, strength))}
-          onMore={() => setMore(true)}
+          onMore={() => useBook.setState({ more: one.id })}
         />
       ) : (
         <View style={styles.compare}>
@@ -106,7 +104,6 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
           <Button icon={Columns} label="Compare" onPress={() => (setComparing(true), setChosen([]))} />
         </View>
       )}
-      {more && one && <LookMore shown={one} onClose={() => setMore(false)} />}
     </View>
   );
 }

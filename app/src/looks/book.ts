@@ -20,9 +20,11 @@ interface Book {
   readonly message: string;
   /** How a look is put on, until it is said otherwise. */
   readonly where: PlaceOfLook;
+  /** The look of which all is told. */
+  readonly more: string | undefined;
 }
 
-export const useBook = create<Book>(() => ({ looks: [], state: 'opening', message: '', where: 'over' }));
+export const useBook = create<Book>(() => ({ looks: [], state: 'opening', message: '', where: 'over', more: undefined }));
 const { setState } = useBook;
 
 /** Reads the lookbook anew; what is there stays in sight meanwhile. */

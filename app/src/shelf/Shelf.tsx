@@ -5,6 +5,7 @@ import { fromEvent, type FileWithPath } from 'file-selector';
 import Book from 'lucide-react-native/icons/book-open';
 import Files from 'lucide-react-native/icons/file-output';
 import Into from 'lucide-react-native/icons/folder-input';
+import Back from 'lucide-react-native/icons/undo-2';
 import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
 import type { Photo, VersionSummary } from '@bexlen/server/api';
@@ -178,10 +179,12 @@ export function Shelf() {
                 <IconButton icon={Trash} label={`Put ${selected.size} into the bin`} onPress={() => void moveSelected()} />
               </>
             )}
-            {bin && <Button icon={Trash} label={`Take ${selected.size} back`} onPress={() => void moveSelected()} />}
+            {bin && <IconButton icon={Back} label={`Take ${selected.size} back`} onPress={() => void moveSelected()} />}
             {bin && (
               <Button
-                label={`Delete ${selected.size} for good`}
+                icon={Trash}
+                label={`Delete ${selected.size}`}
+                says={`Delete ${selected.size} for good`}
                 onPress={() => {
                   void removePhotos(photos.filter(({ id }) => selected.has(id)));
                   setSelected(undefined);

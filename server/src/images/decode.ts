@@ -92,10 +92,10 @@ const readerOf =
   async (first) =>
     source.depth === 16 ? raw((await deepImage(source, first)).toColourspace('rgb16'), source) : raw(first(shallow(source, false)), source);
 
-/** Whether a file has a profile of its own that is not our sRGB. */
+/** Whether a file has to be converted: by a profile of its own that is not our sRGB, or since it is made for ink. */
 async function isForeign(file: string): Promise<boolean> {
-  const { icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  return icc !== undefined && !icc.equals(await profileOf('srgb'));
+  const { icc, space } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  return space === 'cmyk' || (icc !== undefined && !icc.equals(await profileOf('srgb')));
 }
 
 /** Bytes of decoded pixels that are held at a time. */
