@@ -15,7 +15,7 @@ let version: Version;
 
 const { ask, finished } = asking(() => server.address);
 
-const XMP = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" xmlns:exif="http://ns.adobe.com/exif/1.0/" photoshop:City="Someplace" exif:GPSLatitude="48,1N" dc:source="the attic"/></rdf:RDF></x:xmpmeta>`;
+const XMP = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:Iptc4xmpCore="http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/" xmlns:exif="http://ns.adobe.com/exif/1.0/" Iptc4xmpCore:Location="Someplace" exif:GPSLatitude="48,1N" dc:source="the attic"/></rdf:RDF></x:xmpmeta>`;
 
 /** A photo that lies on its side, with all that cameras write. */
 const original = async (): Promise<Buffer> => {

@@ -1,4 +1,5 @@
 import type { Metadata } from './metadata';
+import { RESOURCES } from './write-metadata';
 
 /** Directories of TIFF 6.0 (section 2), as they are in a file of its own and in a block of EXIF. */
 interface Entry {
@@ -28,7 +29,6 @@ const [LONG, UNDEFINED] = [4, 7];
 const [EXIF, GPS, IPTC] = [34665, 34853, 33723];
 /** What of a photo's main directory tells of the photo and not of how its pixels are stored: names, makers, dates, rights. */
 const TOLD = new Set([270, 271, 272, 305, 306, 315, 33432]);
-const PHOTOSHOP = Buffer.from('Photoshop 3.0\0', 'latin1');
 
 /** The entries of a directory of a block, at an offset; nothing of one that cannot be read. */
 function entriesAt(block: Buffer, at: number): Entry[] {
@@ -106,7 +106,7 @@ export function withTiffMetadata(tiff: Buffer, { exif, iptc }: Metadata): Buffer
 
 /** The records of IPTC themselves out of the resources of a JPEG's segment, where they are number 0x0404. */
 function recordsIn(iptc: Buffer): Buffer | undefined {
-  const resources = iptc.subarray(0, PHOTOSHOP.length).equals(PHOTOSHOP) ? iptc.subarray(PHOTOSHOP.length) : iptc;
+  const resources = iptc.subarray(0, RESOURCES.length).equals(RESOURCES) ? iptc.subarray(RESOURCES.length) : iptc;
   if (resources[0] === 0x1c) return resources;
   for (let at = 0; at + 12 <= resources.length && resources.toString('latin1', at, at + 4) === '8BIM';) {
     const id = resources.readUInt16BE(at + 4);

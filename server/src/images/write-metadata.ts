@@ -5,7 +5,8 @@ const JFIF = 0xffe0;
 /** What the segments of a JPEG begin with (CIPA DC-008, 4.5.4; XMP Specification, part 3, 1.1.3). */
 const EXIF = Buffer.from('Exif\0\0', 'latin1');
 const XMP = Buffer.from('http://ns.adobe.com/xap/1.0/\0', 'latin1');
-const PHOTOSHOP = Buffer.from('Photoshop 3.0\0', 'latin1');
+/** The segment that holds IPTC's records among other resources begins with fourteen bytes of its own (IPTC-NAA IIM in JPEG). */
+export const RESOURCES = Buffer.from('50686f746f73686f7020332e3000', 'hex');
 const [APP1, APP13] = [0xe1, 0xed];
 /** A segment tells its length in two bytes, which count too. */
 const MOST = 65_533;
@@ -17,7 +18,7 @@ export function withJpegMetadata(jpeg: Buffer, { exif, xmp, iptc }: Metadata): B
     const body = Buffer.concat(parts);
     return body.length > MOST ? [] : [Buffer.from([0xff, marker, (body.length + 2) >> 8, (body.length + 2) & 255]), body];
   };
-  const wrapped = iptc && (iptc.subarray(0, PHOTOSHOP.length).equals(PHOTOSHOP) ? iptc : Buffer.concat([PHOTOSHOP, iptc]));
+  const wrapped = iptc && (iptc.subarray(0, RESOURCES.length).equals(RESOURCES) ? iptc : Buffer.concat([RESOURCES, iptc]));
   return [
     jpeg.subarray(0, at),
     ...(exif ? segment(APP1, EXIF, exif) : []),
