@@ -24,7 +24,7 @@ const USE = `Bexlen without a browser.
       --megapixels N     has so many megapixels
       --sharpen S        none, screen or print (none)
       --metadata M       what the camera wrote: keep, noplace or strip (noplace)
-      --name PATTERN     of {photo} {version} {today} {width} {height} {number}; version is the look
+      --name PATTERN     of {photo} {version} {taken} {today} {width} {height} {number}; version is the look
       --picture FILE     the photo that the look's pictures show; by its name beside the look unless said
   ./bexlen sheet PHOTO... --look LOOK.json -o OUT.pdf a contact sheet: each photo with each look
       --title T, --columns N (3), --page a4|letter, --across

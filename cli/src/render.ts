@@ -2,7 +2,8 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, checkName, fileName, longEdge, pictureSize } from '@bexlen/core';
 import { fileWish, formatByEnding, formatOf, type FileWish, type FormatId } from '@bexlen/server/api';
-import { uprightSize } from '@bexlen/server/decode';
+import { freeNames } from '@bexlen/server/zips';
+import type { Source } from '@bexlen/server/decode';
 import { inspect } from '@bexlen/server/inspect';
 import { make } from '@bexlen/server/make';
 import { sizeOfFile } from '@bexlen/server/size';
@@ -39,89 +40,81 @@ export async function renderAll(order: RenderOrder, workshop: Workshop, tell: Te
   const wish = wishOf(order, isFolder);
   const { ending } = formatOf(wish.format);
   if (isFolder) await fs.mkdir(out, { recursive: true });
-  const free = freeNames();
+  // Two photos of the same name from two folders do not write over each other.
+  const free = freeNames('-');
   let [failed, count] = [0, 0];
-  for (const photo of photos)
-    for (const read of looks) {
-      count++;
-      try {
-        const size = await sizeFor(photo, read, wish);
-        const words = {
-          photo: path.parse(photo).name,
-          version: read.look.name,
-          taken: '',
-          today: new Date().toISOString().slice(0, 10),
-          width: String(size.width),
-          height: String(size.height),
-          number: String(count).padStart(3, '0'),
-        };
-        const stem = order.wish.fileName === undefined && looks.length === 1 ? path.parse(photo).name : fileName(wish.fileName, words);
-        const to = isFolder ? path.join(out, free(stem, ending)) : out;
-        await renderOne(photo, to, { read, wish, size: longEdge(size) }, order, workshop, tell);
-        tell.say(to);
-      } catch (error) {
-        failed++;
-        tell.progress('');
-        const { message, hint } = error as Partial<BexlenError>;
-        tell.fault(`${photo}: ${message}${hint ? ` ${hint}` : ''}`);
-      }
+  const trying = async (photo: string, act: () => Promise<void>): Promise<void> => {
+    try {
+      await act();
+    } catch (error) {
+      failed++;
+      tell.progress('');
+      const { message, hint } = error as Partial<BexlenError>;
+      tell.fault(`${photo}: ${message}${hint ? ` ${hint}` : ''}`);
     }
+  };
+  for (const photo of photos)
+    await trying(photo, async () => {
+      const seen = await look(photo);
+      for (const read of looks)
+        await trying(photo, async () => {
+          const full = pictureSize(read.look.stack.geometry, seen);
+          const size = sizeOfFile(full, wish);
+          const words = {
+            photo: path.parse(photo).name,
+            version: read.look.name,
+            taken: seen.takenAt?.slice(0, 10) ?? '',
+            today: new Date().toISOString().slice(0, 10),
+            width: String(size.width),
+            height: String(size.height),
+            number: String(++count).padStart(3, '0'),
+          };
+          const stem = order.wish.fileName === undefined && looks.length === 1 ? words.photo : fileName(wish.fileName, words);
+          const to = isFolder ? path.join(out, free(stem, ending)) : out;
+          const smaller = longEdge(size) < longEdge(full) ? { size: longEdge(size) } : {};
+          await renderOne(seen, to, { read, wish, ...smaller }, order, workshop, tell);
+          tell.say(to);
+        });
+    });
   return failed;
 }
 
-/** Two photos of the same name from two folders do not write over each other. */
-function freeNames(): (name: string, ending: string) => string {
-  const taken = new Set<string>();
-  return (name, ending) => {
-    for (let n = 1; ; n++) {
-      const file = `${name}${n > 1 ? `-${n}` : ''}.${ending}`;
-      if (taken.has(file)) continue;
-      taken.add(file);
-      return file;
-    }
-  };
+interface Seen extends Source {
+  readonly width: number;
+  readonly height: number;
+  readonly takenAt?: string;
 }
 
-async function sizeFor(photo: string, { look }: Read, wish: FileWish): Promise<{ width: number; height: number }> {
-  await fs.access(photo).catch(() => {
+/** Looks at a photo once, from end to end. Throws what is wrong with it. */
+async function look(file: string): Promise<Seen> {
+  await fs.access(file).catch(() => {
     throw new BexlenError('not-found', 'There is no such file.', 'Look at its name and folder.');
   });
-  await inspect(photo, path.basename(photo));
-  return sizeOfFile(pictureSize(look.stack.geometry, await uprightSize(photo)), wish);
+  return { file, ...(await inspect(file, path.basename(file))) };
 }
 
 interface One {
   readonly read: Read;
   readonly wish: FileWish;
-  readonly size: number;
+  /** Long edge, where it is smaller than the picture. */
+  readonly size?: number;
 }
 
 async function renderOne(
-  photo: string,
+  source: Seen,
   to: string,
-  { read, wish, size }: One,
+  { read, wish, ...smaller }: One,
   { picture }: RenderOrder,
   workshop: Workshop,
   tell: Telling,
 ): Promise<void> {
-  const { depth, alpha } = await inspect(photo, path.basename(photo));
-  if (path.resolve(photo) === path.resolve(to))
+  if (path.resolve(source.file) === path.resolve(to))
     throw new BexlenError('bad-request', 'The result would take the place of the photo.', 'Give another name with -o.');
   const half = `${to}.part-${process.pid}`;
   try {
-    const source = { file: photo, depth, alpha };
-    const full = longEdge(pictureSize(read.look.stack.geometry, await uprightSize(photo)));
-    const work = {
-      source,
-      stack: read.look.stack,
-      wish,
-      to: half,
-      sharpen: wish.sharpen,
-      metadata: wish.metadata,
-      supplies: suppliesOf(read, source, picture),
-      ...(size < full && { size }),
-    };
-    await make(workshop, work, { progress: (share) => tell.progress(`${path.basename(photo)}  ${Math.round(share * 100)} %`) });
+    const { sharpen, metadata } = wish;
+    const work = { source, stack: read.look.stack, wish, to: half, sharpen, metadata, supplies: suppliesOf(read, source, picture), ...smaller };
+    await make(workshop, work, { progress: (share) => tell.progress(`${path.basename(source.file)}  ${Math.round(share * 100)} %`) });
     await fs.rename(half, to);
     tell.progress('');
   } catch (error) {

@@ -2,7 +2,6 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { longEdge, pictureSize } from '@bexlen/core';
-import { uprightSize } from '@bexlen/server/decode';
 import { inspect } from '@bexlen/server/inspect';
 import { make } from '@bexlen/server/make';
 import { printEdge, writeSheet, type Laid, type Print } from '@bexlen/server/sheet';
@@ -25,12 +24,11 @@ export async function printSheet({ photos, looks, picture, out, fonts, ...laid }
   try {
     const prints: Print[] = [];
     const total = photos.length * looks.length;
-    for (const photo of photos)
+    for (const photo of photos) {
+      const source = { file: photo, ...(await inspect(photo, path.basename(photo))) };
       for (const read of looks) {
         const { stack, name } = read.look;
-        const { depth, alpha } = await inspect(photo, path.basename(photo));
-        const source = { file: photo, depth, alpha };
-        const size = pictureSize(stack.geometry, await uprightSize(photo));
+        const size = pictureSize(stack.geometry, source);
         const file = path.join(folder, `${prints.length}.jpg`);
         const edge = Math.min(longEdge(size), printEdge(laid));
         const work = {
@@ -46,6 +44,7 @@ export async function printSheet({ photos, looks, picture, out, fonts, ...laid }
         });
         prints.push({ file, ...size, name: path.parse(photo).name, line: name });
       }
+    }
     tell.progress('');
     await writeSheet(laid, prints, out, fonts);
     tell.say(out);

@@ -100,4 +100,5 @@ export {
 } from './painting/stroke';
 export { latticePicture, leftWords, tableFrom, tableOf, TABLE_SIZES, type Tabled, type TableSize } from './formats/table';
 export { correctionOf, correctionsOf, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';
-export { checkName, fileName, nameWords, usualName, type NameWord } from './formats/names';
+export { readXml } from './formats/xml';
+export { checkName, fileName, nameWords, plainName, usualName, type NameWord } from './formats/names';

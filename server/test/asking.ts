@@ -1,4 +1,22 @@
+import { emptyMask, emptyStack, newLayer, newPart, type Stack } from '@bexlen/core';
 import type { ExportJob } from '../src/api';
+
+/** Three layers: one that lies plainly over the others, one with a mask in a mode that others have, one in a mode of our own. */
+export const treated: Stack = {
+  ...emptyStack,
+  layers: [
+    { ...newLayer('tone', 'a'), name: 'First', params: { ...newLayer('tone', 'a').params, contrast: -0.3 } },
+    {
+      ...newLayer('fill', 'b'),
+      name: 'Over',
+      blend: 'multiply',
+      strength: 0.4,
+      params: { hue: 60, amount: 0.3, lightness: 0.7 },
+      mask: { ...emptyMask, parts: [newPart('oval', 'o')] },
+    },
+    { ...newLayer('blur', 'c'), name: 'Pushed', blend: 'push', strength: 0.5 },
+  ],
+};
 
 interface Answer<T> {
   readonly status: number;

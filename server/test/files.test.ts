@@ -2,11 +2,10 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import exifr from 'exifr';
 import sharp from 'sharp';
-import { emptyStack, newLayer, newPart, emptyMask, type Stack } from '@bexlen/core';
 import type { Estimate, ExportJob, ExportWish, Photo, Version } from '../src/api';
 import { fileFormats } from '../src/api';
 import { readZip } from '../src/files/zips';
-import { asking } from './asking';
+import { asking, treated } from './asking';
 import { serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);
@@ -39,22 +38,7 @@ const original = async (): Promise<Buffer> => {
 
 beforeAll(async () => {
   photo = (await upload(server.address, await original(), 'on its side.jpg')).body['photo'] as unknown as Photo;
-  const stack: Stack = {
-    ...emptyStack,
-    layers: [
-      { ...newLayer('tone', 'a'), name: 'First', params: { ...newLayer('tone', 'a').params, contrast: -0.3 } },
-      {
-        ...newLayer('fill', 'b'),
-        name: 'Over',
-        blend: 'multiply',
-        strength: 0.4,
-        params: { hue: 60, amount: 0.3, lightness: 0.7 },
-        mask: { ...emptyMask, parts: [newPart('oval', 'o')] },
-      },
-      { ...newLayer('blur', 'c'), name: 'Pushed', blend: 'push', strength: 0.5 },
-    ],
-  };
-  version = (await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Made', steps: [{ words: 'x', stack }], cursor: 0 })).body;
+  version = (await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Made', steps: [{ words: 'x', stack: treated }], cursor: 0 })).body;
 });
 
 async function fileOf(given: Omit<ExportWish, 'versionId'>): Promise<{ job: ExportJob; bytes: Buffer }> {

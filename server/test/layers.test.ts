@@ -1,9 +1,9 @@
 import { buffer } from 'node:stream/consumers';
 import sharp from 'sharp';
-import { emptyMask, emptyStack, newLayer, newPart, type Stack } from '@bexlen/core';
+import { emptyStack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '../src/api';
 import { readZip, writeZip } from '../src/files/zips';
-import { asking } from './asking';
+import { asking, treated } from './asking';
 import { serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);
@@ -20,22 +20,7 @@ beforeAll(async () => {
     .jpeg({ quality: 95 })
     .toBuffer();
   photo = (await upload(server.address, bytes, 'waves.jpg')).body['photo'] as unknown as Photo;
-  const stack: Stack = {
-    ...emptyStack,
-    layers: [
-      { ...newLayer('tone', 'a'), name: 'First', params: { ...newLayer('tone', 'a').params, contrast: -0.3 } },
-      {
-        ...newLayer('fill', 'b'),
-        name: 'Over',
-        blend: 'multiply',
-        strength: 0.4,
-        params: { hue: 60, amount: 0.3, lightness: 0.7 },
-        mask: { ...emptyMask, parts: [newPart('oval', 'o')] },
-      },
-      { ...newLayer('blur', 'c'), name: 'Pushed', blend: 'push', strength: 0.5 },
-    ],
-  };
-  version = (await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Made', steps: [{ words: 'x', stack }], cursor: 0 })).body;
+  version = (await ask<Version>('POST', `/photos/${photo.id}/versions`, { name: 'Made', steps: [{ words: 'x', stack: treated }], cursor: 0 })).body;
 });
 
 describe('an OpenRaster file', () => {

@@ -1,8 +1,8 @@
-import { useMemo } from 'react';
 import { StyleSheet, Text } from 'react-native';
-import { factsOf, kindOf, pictureSize, type KindLayer } from '@bexlen/core';
+import { kindOf, pictureSize, type KindLayer } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Recede } from '../controls/held';
+import { useFacts } from '../engine/facts';
 import { usePreview } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { colour, space, touch, type } from '../theme/tokens';
@@ -11,9 +11,9 @@ import { useView } from '../viewer/view';
 
 /** What the kind has to say of this photo, if it does not suit it. */
 export function Fit({ layer }: { layer: KindLayer }) {
-  const original = usePreview((state) => state.original);
   const { fit } = kindOf(layer.kind);
-  const note = useMemo(() => (fit && original ? fit(factsOf(original)) : undefined), [fit, original]);
+  const facts = useFacts();
+  const note = fit && facts ? fit(facts) : undefined;
   return note ? (
     <Recede style={styles.fit}>
       <Text style={type.small}>{note}</Text>

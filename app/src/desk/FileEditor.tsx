@@ -1,8 +1,9 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { cubeLabel, readCube, type FileParam, type KindLayer } from '@bexlen/core';
 import FileUp from 'lucide-react-native/icons/file-up';
 import { Button } from '../controls/Button';
+import { useFiles } from '../controls/FileField';
 import { Recede } from '../controls/held';
 import { Refusal, server } from '../state/server';
 import { colour, space, touch, type } from '../theme/tokens';
@@ -10,7 +11,6 @@ import * as desk from './actions';
 
 /** A file that a layer works with: chosen here, kept by the server, named in the version. */
 export function FileEditor({ layer, name, param, value }: { layer: KindLayer; name: string; param: FileParam; value: string }) {
-  const field = useRef<HTMLInputElement>(null);
   const [fault, setFault] = useState('');
   const take = async (file: File | undefined): Promise<void> => {
     if (!file) return;
@@ -25,6 +25,7 @@ export function FileEditor({ layer, name, param, value }: { layer: KindLayer; na
       setFault(`${file.name}: ${message} ${hint}`.trim());
     }
   };
+  const files = useFiles(`${param.label} of ${layer.name}`, param.ending, ([file]) => void take(file));
   return (
     <Recede style={styles.file}>
       <View style={styles.line}>
@@ -32,29 +33,14 @@ export function FileEditor({ layer, name, param, value }: { layer: KindLayer; na
           {value ? cubeLabel(value) : `No ${param.ending} file yet`}
         </Text>
         {value !== '' && <Button label="Take it out" onPress={() => desk.param.keep(layer, name, '')} />}
-        <Button
-          icon={FileUp}
-          label={value ? 'Choose another' : `Choose a ${param.ending} file`}
-          strong={!value}
-          onPress={() => field.current?.click()}
-        />
+        <Button icon={FileUp} label={value ? 'Choose another' : `Choose a ${param.ending} file`} strong={!value} onPress={() => files.choose()} />
       </View>
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}
         </Text>
       )}
-      <input
-        ref={field}
-        type="file"
-        accept={param.ending}
-        aria-label={`${param.label} of ${layer.name}`}
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          void take(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
+      {files.field}
     </Recede>
   );
 }

@@ -1,7 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { Button } from '../controls/Button';
-import { saveText } from '../exports/BenchExport';
+import { useFiles } from '../controls/FileField';
+import { saveBlob, saveText } from '../state/save';
 import { sentenceOf, server } from '../state/server';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { asTheyCame, bind, bindingsFile, conflictOf, keyOf, labelOf, takeBindings, useBindings } from './bindings';
@@ -12,7 +13,6 @@ export function KeysPanel() {
   const bindings = useBindings((state) => state.bindings);
   const [waiting, setWaiting] = useState<string>();
   const [words, setWords] = useState('');
-  const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (waiting === undefined) return;
     const down = (event: KeyboardEvent): void => {
@@ -31,12 +31,7 @@ export function KeysPanel() {
   const print = async (): Promise<void> => {
     try {
       const lines = [...keys.map((each) => [labelOf(keyOf(each)), each.words] as const), ...FIXED];
-      const url = await server.list('Keys of the bench', lines);
-      const link = document.createElement('a');
-      link.href = url;
-      link.download = 'Keys of the bench.pdf';
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(url), 1000);
+      saveBlob('Keys of the bench.pdf', await server.list('Keys of the bench', lines));
     } catch (error) {
       setWords(sentenceOf(error));
     }
@@ -44,6 +39,7 @@ export function KeysPanel() {
   const read = async (file: File | undefined): Promise<void> => {
     if (file) setWords(takeBindings(keys, await file.text()) ?? 'The keys are as the file has them.');
   };
+  const files = useFiles('File of keys', '.json,application/json', ([file]) => void read(file));
   return (
     <>
       {words !== '' && (
@@ -70,21 +66,10 @@ export function KeysPanel() {
       <View style={styles.acts}>
         <Button label="Print" onPress={() => void print()} />
         <Button label="Save as a file" onPress={() => saveText('Keys.json', bindingsFile())} />
-        <Button label="Take from a file" onPress={() => field.current?.click()} />
+        <Button label="Take from a file" onPress={() => files.choose()} />
         <Button label="As they came" off={Object.keys(bindings).length === 0} onPress={asTheyCame} />
       </View>
-      <input
-        ref={field}
-        type="file"
-        accept=".json,application/json"
-        aria-label="File of keys"
-        tabIndex={-1}
-        style={{ display: 'none' }}
-        onChange={({ target }) => {
-          void read(target.files?.[0]);
-          target.value = '';
-        }}
-      />
+      {files.field}
     </>
   );
 }

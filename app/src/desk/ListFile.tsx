@@ -1,15 +1,15 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { StyleSheet, Text } from 'react-native';
 import FileUp from 'lucide-react-native/icons/file-up';
 import { gradeOf, readCdl, type Correction, type KindLayer } from '@bexlen/core';
 import { Button } from '../controls/Button';
+import { useFiles } from '../controls/FileField';
 import { Recede } from '../controls/held';
 import { colour, space, type } from '../theme/tokens';
 import * as desk from './actions';
 
 /** Reads slope, offset, power and saturation from a file of colour corrections; of several one is chosen. */
 export function ListFile({ layer }: { layer: KindLayer }) {
-  const field = useRef<HTMLInputElement>(null);
   const [all, setAll] = useState<readonly Correction[]>([]);
   const [words, setWords] = useState('');
   const take = (correction: Correction): void => {
@@ -31,9 +31,10 @@ export function ListFile({ layer }: { layer: KindLayer }) {
       setWords(`${file.name}: ${message} ${hint}`);
     }
   };
+  const files = useFiles(`List of ${layer.name}`, '.cc,.ccc,.cdl,.xml', ([file]) => void read(file));
   return (
     <Recede style={styles.file}>
-      <Button icon={FileUp} label="Read a list (.cc, .ccc)" onPress={() => field.current?.click()} />
+      <Button icon={FileUp} label="Read a list (.cc, .ccc)" onPress={() => files.choose()} />
       {all.map((correction, i) => (
         <Button key={i} label={`Take ${correction.id}`} onPress={() => take(correction)} />
       ))}
@@ -42,18 +43,7 @@ export function ListFile({ layer }: { layer: KindLayer }) {
           {words}
         </Text>
       )}
-      <input
-        ref={field}
-        type="file"
-        accept=".cc,.ccc,.cdl,.xml"
-        aria-label={`List of ${layer.name}`}
-        tabIndex={-1}
-        style={{ display: 'none' }}
-        onChange={({ target }) => {
-          void read(target.files?.[0]);
-          target.value = '';
-        }}
-      />
+      {files.field}
     </Recede>
   );
 }

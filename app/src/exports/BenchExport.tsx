@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { correctionsOf, TABLE_SIZES, tableOf, writeCc, writeCcc } from '@bexlen/core';
 import { Button, Choice } from '../controls/Button';
-import { save } from '../looks/LookMore';
-import { Tick } from '../looks/TakeForm';
+import { Tick } from '../controls/Entry';
 import { inForce, useBench } from '../state/bench';
+import { save, saveText } from '../state/save';
 import { sentenceOf, server, tableUrl } from '../state/server';
 import { colour, type } from '../theme/tokens';
 import { FileForm } from './FileForm';
@@ -85,16 +85,6 @@ function Colours() {
       {corrections.length > 1 && <Button label="Save all (.ccc)" onPress={() => saveText(`${photo?.name ?? 'Lists'}.ccc`, writeCcc(corrections))} />}
     </>
   );
-}
-
-/** Gives text to the browser as a file. */
-export function saveText(name: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 1000);
 }
 
 function LayersFile({ onExports }: { onExports: () => void }) {

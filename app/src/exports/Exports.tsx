@@ -7,7 +7,7 @@ import X from 'lucide-react-native/icons/x';
 import { formatOf, type ExportJob } from '@bexlen/server/api';
 import { Button, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
-import { save } from '../looks/LookMore';
+import { save } from '../state/save';
 import { archiveUrl, exportThumbUrl, exportUrl, thumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { again, cancel, discard, followExports, megabytes, useExports } from './exports';
@@ -109,12 +109,7 @@ function Row({ job }: { job: ExportJob }) {
 }
 
 /** Gives a finished file to the browser. */
-export function download(job: ExportJob): void {
-  const link = document.createElement('a');
-  link.href = exportUrl(job.id);
-  link.download = job.fileName;
-  link.click();
-}
+export const download = (job: ExportJob): void => save(exportUrl(job.id), job.fileName);
 
 const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },

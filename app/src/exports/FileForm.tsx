@@ -6,7 +6,7 @@ import { fileFormats, fileWish, formatOf, policies, sharpenings, type Estimate, 
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
-import { Entry } from '../looks/TakeForm';
+import { Entry } from '../controls/Entry';
 import { keepHabit, readHabit } from '../state/habits';
 import { sentenceOf, server } from '../state/server';
 import { colour, radius, touch, type, web } from '../theme/tokens';

@@ -1,10 +1,9 @@
 import { StyleSheet, Text, View } from 'react-native';
-import { factsOf, placesOfLooks } from '@bexlen/core';
-import { useMemo } from 'react';
+import { placesOfLooks } from '@bexlen/core';
 import { Button, Choice } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
-import { usePreview } from '../engine/shown';
+import { useFacts } from '../engine/facts';
 import { colour, type } from '../theme/tokens';
 import { useBook, type Shown } from './book';
 import { factsAbout } from './LookGrid';
@@ -25,8 +24,7 @@ interface Props {
 /** The look that is chosen: its sentence, how strong, where it goes, and the button that puts it on. */
 export function LookBar({ shown, strength, onStrength, act, busy = false, onPut, onMore }: Props) {
   const where = useBook((book) => book.where);
-  const original = usePreview((preview) => preview.original);
-  const facts = useMemo(() => original && factsOf(original), [original]);
+  const facts = useFacts();
   const { look } = shown;
   const { plain, warning } = factsAbout(shown, facts);
   return (

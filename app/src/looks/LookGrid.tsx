@@ -1,11 +1,11 @@
 import { useMemo, useState, type ReactNode } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
 import Star from 'lucide-react-native/icons/star';
-import { allLayers, factsOf, fitNotes, needsOf, type Facts, type Stack } from '@bexlen/core';
+import { allLayers, fitNotes, needsOf, type Facts, type Stack } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Picture } from '../controls/Picture';
 import { useSmallPictures } from '../desk/small';
-import { usePreview } from '../engine/shown';
+import { useFacts } from '../engine/facts';
 import { colour, radius, touch, type, web } from '../theme/tokens';
 import { changeLook, FAVOURITES, foldersOf, found, openBook, useBook, type Shown } from './book';
 
@@ -28,8 +28,7 @@ export function LookGrid({ chosen, onChoose, withLook, changed, children }: Prop
   const shown = useMemo(() => found(looks, folder, search), [looks, folder, search]);
   const key = useMemo(() => ({ changed, shown }), [changed, shown]);
   const pictures = useSmallPictures(key, () => shown.map(withLook));
-  const original = usePreview((preview) => preview.original);
-  const facts = useMemo(() => original && factsOf(original), [original]);
+  const facts = useFacts();
   const folders = [...(looks.some(({ favourite }) => favourite) ? [FAVOURITES] : []), ...foldersOf(looks)];
   return (
     <>

@@ -6,6 +6,7 @@ import { allLayers, needsOf, tableOf } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
+import { save } from '../state/save';
 import { looksUrl, lookUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { changeLook, folderOf, removeLook, useBook, type Shown } from './book';
@@ -68,14 +69,6 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
       </View>
     </Sheet>
   );
-}
-
-/** Gives what lies under an address to the browser as a file. */
-export function save(url: string): void {
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = '';
-  link.click();
 }
 
 function Field({ label, children }: { label: string; children: ReactNode }) {

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Image, Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { router, useLocalSearchParams } from 'expo-router';
 import Download from 'lucide-react-native/icons/download';
@@ -6,18 +6,20 @@ import Plus from 'lucide-react-native/icons/plus';
 import { pictureSize } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
 import { IconButton } from '../controls/Button';
+import { useFiles } from '../controls/FileField';
 import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
 import { showPhoto, workingEdge } from '../engine/preview';
 import { openShelf, putLookOn, useShelf } from '../shelf/shelf';
 import { layOut, useBench } from '../state/bench';
+import { save } from '../state/save';
 import { looksUrl, sentenceOf, server, thumbUrl } from '../state/server';
 import { colour, radius, type, WIDE } from '../theme/tokens';
 import { Beside } from '../viewer/Beside';
 import { Variants } from '../variants/Variants';
 import { Viewer } from '../viewer/Viewer';
 import { importLooks, photoOfBook, showOn, useBook, type Shown } from './book';
-import { MoreOfLook, save } from './LookMore';
+import { MoreOfLook } from './LookMore';
 import { LookChooser } from './Looks';
 
 /** All looks on a photo of one's own; what is chosen is put on this photo, or on those that were selected on the shelf. */
@@ -30,7 +32,7 @@ export function Lookbook() {
   const [chosen, setChosen] = useState(() => targets[0] ?? photoOfBook());
   const [choosing, setChoosing] = useState(false);
   const [busy, setBusy] = useState(false);
-  const field = useRef<HTMLInputElement>(null);
+  const files = useFiles('Files of looks', '.json,.zip,application/json,application/zip', (given) => void importLooks(given), true);
   const onShelf = photos.filter(({ binned }) => !binned);
   const photo = onShelf.find(({ id }) => id === chosen) ?? onShelf[0];
   const laid = useBench(({ versionId }) => versionId === LOOKBOOK);
@@ -81,7 +83,7 @@ export function Lookbook() {
         </Pressable>
       )}
       {targets.length > 0 && <Text style={[type.small, styles.grow]}>for {targets.length === 1 ? 'one photo' : `${targets.length} photos`}</Text>}
-      <IconButton icon={Plus} label="Take in a file of looks" onPress={() => field.current?.click()} />
+      <IconButton icon={Plus} label="Take in a file of looks" onPress={() => files.choose()} />
       <IconButton icon={Download} label="Save your looks as a file" onPress={() => save(looksUrl())} />
     </View>
   );
@@ -118,19 +120,7 @@ export function Lookbook() {
       <MoreOfLook />
       <Beside />
       <Variants />
-      <input
-        ref={field}
-        type="file"
-        multiple
-        accept=".json,.zip,application/json,application/zip"
-        aria-label="Files of looks"
-        tabIndex={-1}
-        style={{ display: 'none' }}
-        onChange={({ target }) => {
-          void importLooks([...(target.files ?? [])]);
-          target.value = '';
-        }}
-      />
+      {files.field}
       {choosing && (
         <Sheet title="Show looks on" onClose={() => setChoosing(false)}>
           <View style={styles.photos}>

@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
-import Check from 'lucide-react-native/icons/check';
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { isAsItCame, takeLook, type Layer } from '@bexlen/core';
 import { Button } from '../controls/Button';
+import { Entry, Tick } from '../controls/Entry';
 import { deskRows } from '../desk/actions';
 import { inForce, notify, useBench } from '../state/bench';
 import { sentenceOf } from '../state/server';
-import { colour, radius, touch, type, web } from '../theme/tokens';
+import { colour, radius, type } from '../theme/tokens';
 import { foldersOf, keepLook, useBook } from './book';
 
 /** Takes a look out of the version on the bench: which layers, with what of them, and where it is kept. */
@@ -85,40 +85,10 @@ export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: 
   );
 }
 
-/** A field with its label as what stands in it while it is empty. */
-export function Entry({ label, value, onChange }: { label: string; value: string; onChange: (text: string) => void }) {
-  return (
-    <TextInput
-      value={value}
-      onChangeText={onChange}
-      placeholder={label}
-      placeholderTextColor={colour.quiet}
-      aria-label={label}
-      style={[type.label, styles.entry]}
-    />
-  );
-}
-
-/** One of several that may be chosen together. */
-export function Tick({ label, on, indent = 0, onToggle }: { label: string; on: boolean; indent?: number; onToggle: () => void }) {
-  return (
-    <Pressable role="checkbox" aria-checked={on} aria-label={label} onPress={onToggle} style={[styles.tick, { paddingLeft: 10 + 16 * indent }]}>
-      <View style={[styles.box, on && styles.boxOn]}>{on && <Check size={15} strokeWidth={2.4} color={colour.onSignal} />}</View>
-      <Text style={type.label} numberOfLines={1}>
-        {label}
-      </Text>
-    </Pressable>
-  );
-}
-
 const styles = StyleSheet.create({
   form: { paddingHorizontal: 12, paddingVertical: 8, gap: 8 },
   line: { flexDirection: 'row', gap: 8 },
   grow: { flex: 1, minWidth: 0 },
   list: { borderRadius: radius.m, backgroundColor: colour.well, overflow: 'hidden' },
-  tick: { minHeight: touch, flexDirection: 'row', alignItems: 'center', gap: 10, paddingRight: 10 },
-  box: { width: 22, height: 22, borderRadius: radius.s, borderWidth: 1, borderColor: colour.edge, alignItems: 'center', justifyContent: 'center' },
-  boxOn: { backgroundColor: colour.signal, borderColor: colour.signal },
-  entry: { height: touch, paddingHorizontal: 12, borderRadius: radius.m, backgroundColor: colour.well, ...web({ outlineStyle: 'none' }) },
   foot: { padding: 8, gap: 6, borderTopWidth: 1, borderTopColor: colour.well },
 });

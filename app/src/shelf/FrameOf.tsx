@@ -99,6 +99,8 @@ function useCarried(carries: () => readonly string[]): RefObject<View | null> {
   useEffect(() => {
     const element = ref.current as unknown as HTMLElement | null;
     if (typeof element?.addEventListener !== 'function') return;
+    // A finger that rests selects; only a mouse draws.
+    if (!matchMedia('(pointer: fine)').matches) return;
     element.draggable = true;
     const start = (event: DragEvent): void => {
       event.dataTransfer?.clearData();

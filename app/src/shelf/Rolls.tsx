@@ -4,7 +4,7 @@ import type { Roll } from '@bexlen/server/api';
 import { Button } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
-import { Entry } from '../looks/TakeForm';
+import { Entry } from '../controls/Entry';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { changeRoll, putIntoNewRoll, putIntoRoll, useShelf } from './shelf';
 

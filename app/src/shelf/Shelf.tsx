@@ -1,7 +1,6 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { FlatList, ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
 import { router } from 'expo-router';
-import { fromEvent, type FileWithPath } from 'file-selector';
 import Book from 'lucide-react-native/icons/book-open';
 import Files from 'lucide-react-native/icons/file-output';
 import Into from 'lucide-react-native/icons/folder-input';
@@ -15,6 +14,8 @@ import { Sheet } from '../controls/Sheet';
 import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { About, AboutPane } from './About';
 import { FileForm } from '../exports/FileForm';
+import { useFiles } from '../controls/FileField';
+import { useFilesFromOutside } from './dropped';
 import { FrameOf } from './FrameOf';
 import { IntoRoll, Rolls } from './Rolls';
 import { FILTERS, onSheet, SORTS, type Filter, type Sort } from './sheet';
@@ -52,7 +53,7 @@ export function Shelf() {
   const [exporting, setExporting] = useState(false);
   const [bin, setBin] = useState(false);
   const [selected, setSelected] = useState<ReadonlySet<string>>();
-  const field = useRef<HTMLInputElement>(null);
+  const files = useFiles('Photos to import', READ, importFiles, true);
   useEffect(() => void openShelf(), []);
   useFilesFromOutside();
 
@@ -193,22 +194,10 @@ export function Shelf() {
             )}
           </>
         ) : (
-          <Button strong icon={Plus} label="Import photos" onPress={() => field.current?.click()} />
+          <Button strong icon={Plus} label="Import photos" onPress={() => files.choose()} />
         )}
       </Places>
-      <input
-        ref={field}
-        type="file"
-        multiple
-        accept="image/jpeg,image/png,image/tiff,image/webp,image/avif,.ora"
-        aria-label="Photos to import"
-        tabIndex={-1}
-        style={{ display: 'none' }}
-        onChange={({ target }) => {
-          importFiles([...(target.files ?? [])]);
-          target.value = '';
-        }}
-      />
+      {files.field}
       {moving && (
         <IntoRoll
           ids={chosen}
@@ -253,46 +242,8 @@ const emptyWords = (bin: boolean, wanted: boolean): string =>
       ? 'The bin is empty.'
       : 'The shelf is empty. Import photos, drop them here, or paste them.';
 
-const PICTURES = /\.(jpe?g|png|tiff?|webp|avif|ora)$/i;
-
-/** Files that were dropped. Of a folder only what can be read is taken, into a roll of its name. */
-function inFolders(all: readonly FileWithPath[]): { files: File[]; roll: string | undefined } {
-  const folderOf = ({ path = '' }: FileWithPath): string | undefined => /^\.?\/?([^/]+)\/.+/.exec(path)?.[1];
-  const folders = new Set(all.map(folderOf));
-  const [folder] = folders;
-  if (folders.size === 1 && folder !== undefined && folder !== '.') return { files: all.filter(({ name }) => PICTURES.test(name)), roll: folder };
-  return { files: all.filter((file) => folderOf(file) === undefined || PICTURES.test(file.name)), roll: undefined };
-}
-
-/** Photos dropped on the page or pasted into it. */
-function useFilesFromOutside(): void {
-  useEffect(() => {
-    const over = (event: DragEvent): void => event.preventDefault();
-    const take = async (event: Event): Promise<void> => {
-      const { files, roll } = inFolders(((await fromEvent(event)) as FileWithPath[]).filter((file) => file instanceof File));
-      if (files.length > 0) importFiles(files, roll);
-    };
-    const drop = (event: DragEvent): void => {
-      if (!event.dataTransfer?.types.includes('Files')) return;
-      event.preventDefault();
-      void take(event);
-    };
-    const paste = (event: ClipboardEvent): void => {
-      const files = [...(event.clipboardData?.files ?? [])];
-      if (files.length === 0) return;
-      event.preventDefault();
-      importFiles(files);
-    };
-    window.addEventListener('dragover', over);
-    window.addEventListener('drop', drop);
-    window.addEventListener('paste', paste);
-    return () => {
-      window.removeEventListener('dragover', over);
-      window.removeEventListener('drop', drop);
-      window.removeEventListener('paste', paste);
-    };
-  }, []);
-}
+/** What the field for files offers. */
+const READ = 'image/jpeg,image/png,image/tiff,image/webp,image/avif,.ora';
 
 const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },

@@ -105,15 +105,15 @@ export const server = {
     if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
     return URL.createObjectURL(await answer.blob());
   },
-  /** Lines of two columns as a PDF, as an address; whoever asked lets it go. */
-  list: async (title: string, lines: readonly (readonly [string, string])[]): Promise<string> => {
+  /** Lines of two columns as a PDF. */
+  list: async (title: string, lines: readonly (readonly [string, string])[]): Promise<Blob> => {
     const answer = await fetch('/api/lists', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({ title, page: 'a4', lines }),
     });
     if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
-    return URL.createObjectURL(await answer.blob());
+    return answer.blob();
   },
   looks: (): Promise<z.infer<typeof api.lookbook>> => ask(api.lookbook, '/looks'),
   /** Takes in a file with looks. What is wrong with it is an answer too: then nothing was taken in. */

@@ -7,7 +7,7 @@ import { pictureSize } from '@bexlen/core';
 import { pages } from '@bexlen/server/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
-import { Entry } from '../looks/TakeForm';
+import { Entry } from '../controls/Entry';
 import { sentenceOf, server } from '../state/server';
 import { colour, type, WIDE } from '../theme/tokens';
 import { putVariantsAway, useVariants, type Cell } from './variants';

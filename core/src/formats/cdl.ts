@@ -1,6 +1,7 @@
-import { DOMParser, type Document, type Element } from '@xmldom/xmldom';
+import type { Element } from '@xmldom/xmldom';
 import { BexlenError } from '../errors';
 import { echoed } from '../refusals';
+import { readXml } from './xml';
 import type { KindLayer, Layer } from '../stack/schema';
 
 type Three = readonly [number, number, number];
@@ -25,8 +26,10 @@ const LIMITS = { slope: [0, 4], offset: [-1, 1], power: [0.1, 4] } as const;
  */
 export function readCdl(text: string): Correction[] {
   if (text.length > MOST_TEXT) throw wrong('It is longer than 1 MB.');
-  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw wrong('It defines entities, which are not read.');
-  const all = [...documentOf(text).getElementsByTagNameNS('*', 'ColorCorrection')];
+  const read = readXml(text);
+  if ('wrong' in read) throw wrong(read.wrong);
+  const inside = [...read.root.getElementsByTagNameNS('*', CORRECTION)];
+  const all = read.root.localName === CORRECTION ? [read.root] : inside;
   if (all.length === 0) throw wrong('There is no ColorCorrection in it.');
   return all.map((element, i) => {
     const sop = childrenOf(element, 'SOPNode')[0];
@@ -41,17 +44,7 @@ export function readCdl(text: string): Correction[] {
   });
 }
 
-function documentOf(text: string): Document {
-  const faults: string[] = [];
-  try {
-    const document = new DOMParser({ onError: (_level, message) => void faults.push(message) }).parseFromString(text, 'text/xml');
-    if (faults.length === 0) return document;
-  } catch (error) {
-    faults.push((error as Error).message);
-  }
-  throw wrong(`It is not XML: ${echoed(faults[0]?.split('\n')[0], 120)}`);
-}
-
+const CORRECTION = 'ColorCorrection';
 const childrenOf = (element: Element | undefined, name: string): Element[] => (element ? [...element.getElementsByTagNameNS('*', name)] : []);
 
 function three(sop: Element | undefined, name: string, otherwise: Three): Three {

@@ -26,10 +26,9 @@ export function checkName(pattern: string): void {
       );
 }
 
-/** A file name without its ending, as every file system takes it: what is not a letter, digit, space, dot, hyphen or underscore is a space. */
-export function fileName(pattern: string, words: Readonly<Record<NameWord, string>>): string {
-  const filled = pattern.replace(/\{(\w+)\}/g, (_, word: string) => words[word as NameWord] ?? '');
-  const plain = filled
+/** A text as a file name without its ending, as every file system takes it: what is not a letter, digit, space, dot, hyphen or underscore is a space. */
+export function plainName(text: string, otherwise = 'photo'): string {
+  const plain = text
     .replace(/[^\p{L}\p{N} ._-]+/gu, ' ')
     .replace(/\s+/g, ' ')
     .trim();
@@ -37,6 +36,10 @@ export function fileName(pattern: string, words: Readonly<Record<NameWord, strin
     [...plain]
       .slice(0, LONGEST)
       .join('')
-      .replace(/^\.+|[. ]+$/g, '') || 'photo'
+      .replace(/^\.+|[. ]+$/g, '') || otherwise
   );
 }
+
+/** A file name without its ending, by a pattern. */
+export const fileName = (pattern: string, words: Readonly<Record<NameWord, string>>): string =>
+  plainName(pattern.replace(/\{(\w+)\}/g, (_, word: string) => words[word as NameWord] ?? ''));

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { lookFolder, lookName, lookNote, placesOfLooks, type PlaceOfLook } from '@bexlen/core';
 import { id } from './common';
 
-/** A look on its way: its file, as it was read and written again, without strokes and tables, which are kept on the server. */
+/** A look on its way: its file, as it was read and written again, without its tables, which are kept on the server. */
 export const keptLook = z.object({
   id,
   /** Whether it is one's own; ours cannot be changed or thrown away. */

@@ -89,12 +89,12 @@ export function writeZip(files: readonly Packed[]): Readable {
   return zip.outputStream as Readable;
 }
 
-/** Names for files of one archive: a second one of the same name gets a number. */
-export function freeNames(): (stem: string, ending: string) => string {
+/** Names for files that stand together: a second one of the same name gets a number. */
+export function freeNames(before = ' '): (stem: string, ending: string) => string {
   const taken = new Set<string>();
   return (stem, ending) => {
     for (let n = 1; ; n++) {
-      const name = `${stem}${n > 1 ? ` ${n}` : ''}.${ending}`;
+      const name = `${stem}${n > 1 ? `${before}${n}` : ''}.${ending}`;
       if (taken.has(name.toLowerCase())) continue;
       taken.add(name.toLowerCase());
       return name;

@@ -63,7 +63,7 @@ export async function decodeFitted(source: Source, edge: number): Promise<Decode
  * while that is decoded, and turned upright last: no more than what is wanted is ever held, where the format allows it.
  */
 export async function decodePart(source: Source, part: Rect | undefined, edge: number): Promise<Decoded> {
-  const { width, height, orientation } = await headOf(source.file);
+  const { width, height, orientation, foreign } = await headOf(source.file);
   const upright = part ?? { x: 0, y: 0, w: width, h: height };
   const size = fitted({ width: upright.w, height: upright.h }, edge);
   if (!part && size.width === width && size.height === height) return decode(source);
@@ -74,11 +74,10 @@ export async function decodePart(source: Source, part: Rect | undefined, edge: n
   const reduced = wanted.width !== rect.w || wanted.height !== rect.h;
   const whole = rect.w === across && rect.h === down;
   const cut = (image: Sharp): Sharp => (whole ? image : image.extract({ left: rect.x, top: rect.y, width: rect.w, height: rect.h }));
-  const profiled = await isForeign(source.file);
   if (!reduced) return turnedUpright(await readerOf(source)(cut), orientation);
   // The library reduces in linear light only what it need not convert by a profile first: that would come out black.
   const made =
-    source.depth === 16 || profiled
+    source.depth === 16 || foreign
       ? await convertedFirst(source, rect, wanted, cut)
       : await raw(small(cut(shallow(source, false, { ignoreIcc: true }).pipelineColourspace('scrgb')), wanted.width, wanted.height), source);
   return turnedUpright(made, orientation);
@@ -91,12 +90,6 @@ const readerOf =
   (source: Source): Reading =>
   async (first) =>
     source.depth === 16 ? raw((await deepImage(source, first)).toColourspace('rgb16'), source) : raw(first(shallow(source, false)), source);
-
-/** Whether a file has to be converted: by a profile of its own that is not our sRGB, or since it is made for ink. */
-async function isForeign(file: string): Promise<boolean> {
-  const { icc, space } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  return space === 'cmyk' || (icc !== undefined && !icc.equals(await profileOf('srgb')));
-}
 
 /** Bytes of decoded pixels that are held at a time. */
 const STRIP_BYTES = 160e6;
@@ -179,11 +172,23 @@ export async function uprightSize(file: string): Promise<{ width: number; height
   return { width, height };
 }
 
-/** What the head of a file tells: its size as it stands upright, and whether it is a plain JPEG, which needs nothing but decoding: it stands so, in sRGB. */
-async function headOf(file: string): Promise<{ width: number; height: number; orientation: number; plain: boolean }> {
-  const { width, height, format, orientation = 1, icc } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  const plain = format === 'jpeg' && orientation === 1 && (!icc || icc.equals(await profileOf('srgb')));
-  return lying(orientation) ? { width: height, height: width, orientation, plain } : { width, height, orientation, plain };
+interface Head {
+  /** As it stands upright. */
+  readonly width: number;
+  readonly height: number;
+  readonly orientation: number;
+  /** It has to be converted: by a profile of its own that is not our sRGB, or since it is made for ink. */
+  readonly foreign: boolean;
+  /** A JPEG which needs nothing but decoding: it stands upright, in sRGB. */
+  readonly plain: boolean;
+}
+
+/** What the head of a file tells. */
+async function headOf(file: string): Promise<Head> {
+  const { width, height, format, orientation = 1, icc, space } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  const profiled = icc !== undefined && !icc.equals(await profileOf('srgb'));
+  const more = { orientation, foreign: profiled || space === 'cmyk', plain: format === 'jpeg' && orientation === 1 && !profiled };
+  return lying(orientation) ? { width: height, height: width, ...more } : { width, height, ...more };
 }
 
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
@@ -203,7 +208,7 @@ async function deep(source: Source): Promise<Decoded> {
 }
 
 async function deepImage(source: Source, first: (image: Sharp) => Sharp): Promise<Sharp> {
-  const foreign = await isForeign(source.file);
+  const { foreign } = await headOf(source.file);
   const image = first(sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: !foreign }));
   const tagged = foreign ? image.withIccProfile('srgb') : image;
   return source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha();

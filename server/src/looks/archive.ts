@@ -1,4 +1,4 @@
-import { LONGEST_LOOK, lookFile, readLook, type Look, type LookFault } from '@bexlen/core';
+import { LONGEST_LOOK, lookFile, plainName, readLook, type Look, type LookFault } from '@bexlen/core';
 import { freeNames, readZip, type Packed } from '../files/zips';
 
 export const MOST_LOOKS = 500;
@@ -6,7 +6,7 @@ const LIMITS = { entries: MOST_LOOKS, entryBytes: LONGEST_LOOK, allBytes: 64e6 }
 const ENDING = 'json';
 
 const textOf = (look: Look): string => `${JSON.stringify(lookFile(look), null, 2)}\n`;
-const plain = (name: string): string => name.replace(/[^\p{L}\p{N}_-]+/gu, ' ').trim() || 'look';
+const plain = (name: string): string => plainName(name, 'look').replaceAll('.', ' ');
 
 /** A look as a file to be sent. */
 export const fileOf = (look: Look): { readonly name: string; readonly text: string } => ({

@@ -24,9 +24,9 @@ export async function importOra(db: Db, folder: Folder, readers: Readers, file: 
   };
   try {
     const [lowest] = ora.nodes;
-    const fills = lowest && 'bytes' in lowest && (await fillsCanvas(lowest, ora));
-    const bytes = fills ? lowest.bytes : await canvas(ora);
-    const photoId = await take(bytes, name);
+    const whole = lowest && 'bytes' in lowest && isPlain(lowest) ? await take(lowest.bytes, name) : undefined;
+    const fills = whole !== undefined && sameSize(await photoRow(db, whole), ora);
+    const photoId = fills ? whole : await take(await canvas(ora), name);
     const edge = Math.max(ora.width, ora.height);
     const layerOf = async (node: OraNode): Promise<Layer> => {
       const common = { name: node.name, on: node.visible, strength: node.opacity, blend: node.mode };
@@ -57,17 +57,14 @@ export async function importOra(db: Db, folder: Folder, readers: Readers, file: 
   }
 }
 
-async function fillsCanvas(
-  { bytes, x, y, opacity, visible, mode }: OraLayer,
-  { width, height }: { width: number; height: number },
-): Promise<boolean> {
-  const meta = await sharp(bytes)
-    .metadata()
-    .catch(() => undefined);
-  return meta?.width === width && meta.height === height && x === 0 && y === 0 && opacity === 1 && visible && mode === 'normal';
+interface Size {
+  readonly width: number;
+  readonly height: number;
 }
+const isPlain = ({ x, y, opacity, visible, mode }: OraLayer): boolean => x === 0 && y === 0 && opacity === 1 && visible && mode === 'normal';
+const sameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
 
-const canvas = ({ width, height }: { width: number; height: number }): Promise<Buffer> =>
+const canvas = ({ width, height }: Size): Promise<Buffer> =>
   sharp({ create: { width, height, channels: 3, background: '#ffffff' }, limitInputPixels: false })
     .png()
     .toBuffer();

@@ -1,5 +1,5 @@
-import { DOMParser, type Element } from '@xmldom/xmldom';
-import { BexlenError, echoed, fitName, type ModeId } from '@bexlen/core';
+import type { Element } from '@xmldom/xmldom';
+import { BexlenError, echoed, fitName, readXml, type ModeId } from '@bexlen/core';
 import { readZip } from '../files/zips';
 import { modeOfOperator } from './modes';
 
@@ -29,7 +29,7 @@ export interface Ora {
   readonly notes: readonly string[];
 }
 
-const LIMITS = { entries: 600, entryBytes: 200e6, allBytes: 600e6 };
+const LIMITS = { entries: 600, entryBytes: 200e6, allBytes: 300e6 };
 const MOST_SIDE = 65_500;
 const MOST_NESTING = 7;
 const MOST_NAME = 60;
@@ -81,16 +81,10 @@ export async function readOra(file: string): Promise<Ora> {
 }
 
 function rootOf(text: string): Element {
-  if (/<!DOCTYPE|<!ENTITY/i.test(text)) throw wrong('stack.xml', 'It defines entities, which are not read.');
-  const faults: string[] = [];
-  try {
-    const document = new DOMParser({ onError: (_level, message) => void faults.push(message) }).parseFromString(text, 'text/xml');
-    const root = document.documentElement;
-    if (faults.length === 0 && root?.localName === 'image') return root;
-  } catch (error) {
-    faults.push((error as Error).message);
-  }
-  throw wrong('stack.xml', faults[0] ? `It is not XML: ${echoed(faults[0].split('\n')[0], 100)}` : 'It does not begin with an image.');
+  const read = readXml(text);
+  if ('wrong' in read) throw wrong('stack.xml', read.wrong);
+  if (read.root.localName !== 'image') throw wrong('stack.xml', 'It does not begin with an image.');
+  return read.root;
 }
 
 const childrenOf = (element: Element): Element[] => [...element.childNodes].filter((node) => node.nodeType === 1) as Element[];

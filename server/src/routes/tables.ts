@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import fs from 'node:fs/promises';
 import express, { Router, type Response } from 'express';
 import { z } from 'zod';
-import { fileName, TABLE_SIZES, type Stack, type TableSize } from '@bexlen/core';
+import { plainName, TABLE_SIZES, type Stack, type TableSize } from '@bexlen/core';
 import { pages } from '../api';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
@@ -29,9 +29,11 @@ export function tableRoutes(db: Db, looks: Looks, thumbs: Thumbs, fonts: string)
   const router = Router();
   router.param('id', knownId);
   const send = async (res: Response, stack: Stack, title: string, size: TableSize): Promise<void> => {
-    const name = fileName('{photo}', { photo: title, version: '', taken: '', today: '', width: '', height: '', number: '' });
     const text = await thumbs.table(stack, title, size);
-    res.attachment(`${name}.cube`).type('text/plain').send(text);
+    res
+      .attachment(`${plainName(title)}.cube`)
+      .type('text/plain')
+      .send(text);
   };
   router
     .route('/versions/:id/table')

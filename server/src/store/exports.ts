@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, checkName, fileName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
+import { BexlenError, checkName, fileName, plainName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
 import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '../api';
 import type { Db, Tx } from './db';
 import { sizeOfFile } from '../images/size';
@@ -95,11 +95,10 @@ export async function addLayersFile(db: Db, versionId: string): Promise<string> 
 export async function addSheet(db: Db, sheet: SheetWish): Promise<string> {
   for (const { photoId } of sheet.cells) await photoRow(db, photoId);
   const [first] = sheet.cells as [SheetWish['cells'][number]];
-  const file = `${fileName('{photo}', { ...NO_WORDS, photo: sheet.title })}.pdf`;
+  const file = `${plainName(sheet.title)}.pdf`;
   return enter(db, { photoId: first.photoId, versionId: null, stack: first.stack, file, format: 'pdf', size: { width: 0, height: 0 }, wish: sheet });
 }
 
-const NO_WORDS: Record<NameWord, string> = { photo: '', version: '', taken: '', today: '', width: '', height: '', number: '' };
 const wordsFor = (
   photo: PhotoRow,
   version: string,
