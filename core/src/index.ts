@@ -72,7 +72,19 @@ export { factNames, factsOf, type FactName, type Facts } from './measure/facts';
 export { isWashed, washOf, type Wash } from './measure/wash';
 export { spotAt, spotOf, type Spot } from './measure/spot';
 export type { Bytes } from './measure/bytes';
-export { LONGEST_LOOK, lookFile, lookFolder, lookName, lookNote, lookOf, lookSchema, readLook, type Look, type LookFault } from './looks/look';
+export {
+  folderOfLook,
+  LONGEST_LOOK,
+  lookFile,
+  lookFolder,
+  lookName,
+  lookNote,
+  lookOf,
+  lookSchema,
+  readLook,
+  type Look,
+  type LookFault,
+} from './looks/look';
 export { fitNotes, needsOf, type FitRule } from './looks/fit';
 export { placesOfLooks, putOn, type PlaceOfLook, type Putting } from './looks/putting';
 export { takeLook, type Taking } from './looks/taking';

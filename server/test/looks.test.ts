@@ -51,6 +51,9 @@ describe('the lookbook', () => {
     const zipped = await fetch(`${server.address}/api/looks/archive`).then(async (answer) => Buffer.from(await answer.arrayBuffer()));
     const files = await readZip(zipped, { entries: 10, entryBytes: 1e6, allBytes: 1e6 });
     expect([...files.keys()].sort()).toEqual(['Here/A one two.json', 'Other/B.json']);
+    await add(Buffer.from(JSON.stringify({ look: 3, name: 'Loose', layers: [] })));
+    const loose = await fetch(`${server.address}/api/looks/archive?folder=Mine`).then(async (answer) => Buffer.from(await answer.arrayBuffer()));
+    expect([...(await readZip(loose, { entries: 10, entryBytes: 1e6, allBytes: 1e6 })).keys()]).toEqual(['Mine/Loose.json']);
     const before = (await looks()).filter(({ own }) => own).length;
     expect((await add(zipped)).body.added).toHaveLength(2);
     expect((await looks()).filter(({ own }) => own)).toHaveLength(before + 2);

@@ -7,7 +7,7 @@ import { Picture } from '../controls/Picture';
 import { useSmallPictures } from '../desk/small';
 import { useFacts } from '../engine/facts';
 import { colour, radius, touch, type, web } from '../theme/tokens';
-import { changeLook, FAVOURITES, foldersOf, found, openBook, useBook, type Shown } from './book';
+import { changeLook, FAVOURITES, foldersOf, found, openBook, takeBack, useBook, type Shown } from './book';
 
 interface Props {
   /** Ids of the looks that are chosen. */
@@ -22,7 +22,7 @@ interface Props {
 
 /** All looks as live pictures of the photo that is open, by folders; a tap chooses one. */
 export function LookGrid({ chosen, onChoose, withLook, changed, children }: Props) {
-  const { looks, state, message } = useBook();
+  const { looks, state, message, removed } = useBook();
   const [folder, setFolder] = useState<string>();
   const [search, setSearch] = useState('');
   const shown = useMemo(() => found(looks, folder, search), [looks, folder, search]);
@@ -65,6 +65,13 @@ export function LookGrid({ chosen, onChoose, withLook, changed, children }: Prop
               {message}
             </Text>
             {state === 'failed' && <Button label="Try again" onPress={() => void openBook()} />}
+          </View>
+        )}
+        {removed && (
+          <View role="status" style={styles.message}>
+            <Text style={[type.label, styles.grow]}>“{removed.look.name}” is thrown away.</Text>
+            <Button label="Keep it so" onPress={() => useBook.setState({ removed: undefined })} />
+            <Button label="Undo" says={`Undo: take ${removed.look.name} back`} onPress={() => void takeBack(removed)} />
           </View>
         )}
         {shown.map((it, i) => (

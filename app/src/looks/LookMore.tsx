@@ -62,7 +62,7 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
             label="Throw away"
             onPress={() => {
               onClose();
-              void removeLook(id);
+              void removeLook(shown);
             }}
           />
         )}

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { allLayers, lookFile, lookOf, paintingsIn, type Look, type PlaceOfLook, type Stack } from '@bexlen/core';
+import { allLayers, folderOfLook, lookFile, lookOf, paintingsIn, type Look, type PlaceOfLook, type Stack } from '@bexlen/core';
 import type { LookChange } from '@bexlen/server/api';
 import { keepHabit, readHabit } from '../state/habits';
 import { Refusal, sentenceOf, server } from '../state/server';
@@ -22,9 +22,11 @@ interface Book {
   readonly where: PlaceOfLook;
   /** The look of which all is told. */
   readonly more: string | undefined;
+  /** The look that was thrown away last, for as long as it can be taken back with one tap. */
+  readonly removed: Shown | undefined;
 }
 
-export const useBook = create<Book>(() => ({ looks: [], state: 'opening', message: '', where: 'over', more: undefined }));
+export const useBook = create<Book>(() => ({ looks: [], state: 'opening', message: '', where: 'over', more: undefined, removed: undefined }));
 const { setState } = useBook;
 
 /** Reads the lookbook anew; what is there stays in sight meanwhile. */
@@ -56,7 +58,18 @@ async function changing(act: () => Promise<unknown>): Promise<void> {
 }
 
 export const changeLook = (id: string, change: LookChange): Promise<void> => changing(() => server.changeLook(id, change));
-export const removeLook = (id: string): Promise<void> => changing(() => server.removeLook(id));
+export const removeLook = (shown: Shown): Promise<void> =>
+  changing(async () => {
+    await server.removeLook(shown.id);
+    setState({ removed: shown });
+  });
+/** Takes the look back that was thrown away last. */
+export const takeBack = ({ look }: Shown): Promise<void> =>
+  changing(async () => {
+    await server.addLooks(bytesOf(look));
+    setState({ removed: undefined });
+  });
+const bytesOf = (look: Look): ArrayBuffer => new TextEncoder().encode(JSON.stringify(lookFile(look))).buffer as ArrayBuffer;
 
 /** Takes looks in from files, each one all or nothing. */
 export async function importLooks(files: readonly File[]): Promise<void> {
@@ -86,7 +99,7 @@ export async function keepLook(about: Pick<Look, 'name' | 'geometry'> & Partial<
   const paintings = await Promise.all([...names].map(server.painting));
   const strokes = new Map(paintings.flatMap((painting) => painting.strokes.map((painted) => [JSON.stringify(painted), painted] as const)));
   const look: Look = { ...about, fit: [], stack, strokes: [...strokes.values()], cubes: {} };
-  const { faults } = await server.addLooks(new TextEncoder().encode(JSON.stringify(lookFile(look))).buffer as ArrayBuffer);
+  const { faults } = await server.addLooks(bytesOf(look));
   const [fault] = faults;
   if (fault) throw new Refusal({ code: 'bad-version', message: fault.message, hint: 'Change that and keep it again.' });
   await openBook();
@@ -96,7 +109,7 @@ export async function keepLook(about: Pick<Look, 'name' | 'geometry'> & Partial<
 export function foldersOf(looks: readonly Shown[]): string[] {
   return [...new Set(looks.map(folderOf))];
 }
-export const folderOf = ({ look }: Shown): string => look.folder ?? 'Mine';
+export const folderOf = ({ look }: Shown): string => folderOfLook(look);
 
 const PHOTO = 'bexlen-lookbook-photo';
 /** The photo on which looks are shown. */

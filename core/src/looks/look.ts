@@ -101,6 +101,9 @@ export interface Look {
   readonly cubes: Readonly<Record<string, string>>;
 }
 
+/** Where a look stands that names no folder. */
+export const folderOfLook = ({ folder }: { readonly folder?: string | undefined }): string => folder ?? 'Mine';
+
 /** What is wrong with a look file, and where: `layers.2.params.amount`. */
 export interface LookFault {
   readonly path: string;

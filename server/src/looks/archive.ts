@@ -1,4 +1,4 @@
-import { LONGEST_LOOK, lookFile, plainName, readLook, type Look, type LookFault } from '@bexlen/core';
+import { folderOfLook, LONGEST_LOOK, lookFile, plainName, readLook, type Look, type LookFault } from '@bexlen/core';
 import { freeNames, readZip, type Packed } from '../files/zips';
 
 export const MOST_LOOKS = 500;
@@ -17,7 +17,7 @@ export const fileOf = (look: Look): { readonly name: string; readonly text: stri
 /** Looks as files of an archive, each in its folder. */
 export function filesOf(looks: readonly Look[]): Packed[] {
   const free = freeNames();
-  return looks.map((look) => ({ name: free(`${plain(look.folder ?? 'Looks')}/${plain(look.name)}`, ENDING), from: Buffer.from(textOf(look)) }));
+  return looks.map((look) => ({ name: free(`${plain(folderOfLook(look))}/${plain(look.name)}`, ENDING), from: Buffer.from(textOf(look)) }));
 }
 
 /** Looks of a file of a stranger: one, or an archive of some. All that is wrong with any of them is told, with the path of each. */

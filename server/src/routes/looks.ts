@@ -1,6 +1,6 @@
 import { pipeline } from 'node:stream/promises';
 import express, { Router } from 'express';
-import { BexlenError, LONGEST_LOOK, lookFolder } from '@bexlen/core';
+import { BexlenError, folderOfLook, LONGEST_LOOK, lookFolder } from '@bexlen/core';
 import { lookbook, lookChange, lookOrder, looksImported, putVersions, versionsGone } from '../api';
 import { writeZip } from '../files/zips';
 import type { Checks } from '../http/checks';
@@ -30,7 +30,9 @@ export function lookRoutes(db: Db, looks: Looks, checks: Checks): Router {
     .route('/looks/archive')
     .get(async (req, res) => {
       const folder = req.query['folder'] === undefined ? undefined : lookFolder.parse(req.query['folder']);
-      const all = (await looks.all()).filter(({ own, file }) => own && (folder === undefined || (file as { folder?: string }).folder === folder));
+      const all = (await looks.all()).filter(
+        ({ own, file }) => own && (folder === undefined || folderOfLook(file as { folder?: string }) === folder),
+      );
       if (all.length === 0) throw new BexlenError('not-found', 'There is no look of your own to send.', 'Take one from a version first.');
       const files = filesOf(await Promise.all(all.map(({ id }) => looks.whole(id))));
       res.attachment(`${folder ?? 'Looks'}.zip`).type('application/zip');
