@@ -96,6 +96,9 @@ await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.
   await bundle('cli/src/main.ts', at('build/cli.mjs'), { platform: 'node', external, sourcemap: true });
   await bundle('server/src/jobs/worker.ts', at('build/worker.mjs'), { platform: 'node', external });
   await bundle('server/src/images/reader-process.ts', at('build/reader.mjs'), { platform: 'node', external });
+  fs.mkdirSync(at('build/pair'), { recursive: true });
+  for (const part of ['pair.html', 'pair.css']) fs.copyFileSync(at('server/src/door/page', part), at('build/pair', part));
+  await bundle('server/src/door/page/pair.ts', at('build/pair/pair.js'), { minify: true });
   await bundle('server/src/http/check-thread.ts', at('build/checks.mjs'), { platform: 'node', external });
 });
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/worker.ts'], at('app/src/engine/built.json'), workers);

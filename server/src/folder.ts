@@ -16,6 +16,10 @@ export interface Folder {
   readonly exports: string;
   /** Colour tables, by their content. */
   readonly cubes: string;
+  /** Uploads that are under way, also over a restart. */
+  readonly uploads: string;
+  /** The authority behind the addresses in the network, and this machine's certificate. */
+  readonly phone: string;
   /** Half-written files; emptied at every start. */
   readonly unfinished: string;
   readonly release: () => Promise<void>;
@@ -31,13 +35,17 @@ export async function takeFolder(root: string): Promise<Folder> {
     derived: at('derived'),
     exports: at('exports'),
     cubes: at('cubes'),
+    uploads: at('uploads'),
+    phone: at('phone'),
     unfinished: at('unfinished'),
   };
   await fs.mkdir(root, { recursive: true });
   const release = await lock(root);
   await fs.rm(folder.unfinished, { recursive: true, force: true });
   await Promise.all(
-    [folder.originals, folder.derived, folder.exports, folder.cubes, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })),
+    [folder.originals, folder.derived, folder.exports, folder.cubes, folder.uploads, folder.unfinished].map((dir) =>
+      fs.mkdir(dir, { recursive: true }),
+    ),
   );
   return { ...folder, release };
 }

@@ -2,15 +2,20 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { BexlenError } from '@bexlen/core';
+import { isOwn, localName, networkAddresses } from './door/addresses';
+import { Invitation } from './door/invitation';
 import { newLog } from './log';
 import { start } from './server';
 
-const USE = `Use: ./start [--port N] [--data DIR] [--fresh] [--empty]
+const USE = `Use: ./start [--phone] [--port N] [--data DIR] [--fresh] [--empty]
 
-  --port N     the port on 127.0.0.1 (4800)
-  --data DIR   the data folder (data)
-  --fresh      begins with a new data folder beside the old one, which stays
-  --empty      begins without the demo photos`;
+  --port N         the port on 127.0.0.1 (4800)
+  --data DIR       the data folder (data)
+  --fresh          begins with a new data folder beside the old one, which stays
+  --empty          begins without the demo photos
+  --phone          lets paired phones in the same network in, over HTTPS
+  --at ADDRESS     with --phone: an address to serve, in place of all that this machine has; may be given several times
+  --origin URL     lets a reverse proxy on this machine stand in front, which is opened as https://NAME; it passes that name on, to the next port`;
 
 /** The first free name beside a folder: data-2, data-3 ... */
 async function beside(folder: string): Promise<string> {
@@ -27,6 +32,9 @@ async function main(): Promise<void> {
       data: { type: 'string', default: 'data' },
       fresh: { type: 'boolean', default: false },
       empty: { type: 'boolean', default: false },
+      phone: { type: 'boolean', default: false },
+      at: { type: 'string', multiple: true },
+      origin: { type: 'string' },
       help: { type: 'boolean', short: 'h', default: false },
       'max-upload-mb': { type: 'string', default: '256' },
     },
@@ -35,6 +43,16 @@ async function main(): Promise<void> {
   const port = Number(values.port);
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new BexlenError('bad-request', `${values.port} is no port.`, 'Give a number from 1 to 65535.');
+  const proxy = values.origin === undefined ? undefined : { origin: originOf(values.origin), port: port === 0 ? 0 : port + 1 };
+  const given = values.at;
+  const strange = given?.find((address) => !isOwn(address));
+  if (strange !== undefined)
+    throw new BexlenError('bad-request', `${strange} is no address in a network of one’s own.`, 'Give one of IPv4, as 192.168.1.20.');
+  const name = localName();
+  const phone = {
+    addresses: (): readonly string[] => given ?? networkAddresses(),
+    names: name === undefined ? [] : [name],
+  };
   const root = process.cwd();
   const wanted = path.resolve(values.data);
   const data = values.fresh ? await beside(wanted) : wanted;
@@ -48,15 +66,29 @@ async function main(): Promise<void> {
     reader: path.join(built, 'reader.mjs'),
     checks: path.join(built, 'checks.mjs'),
     looks: path.join(root, 'looks'),
+    pairPage: path.join(built, 'pair'),
+    ...(values.phone || given ? { phone } : {}),
+    ...(proxy && { proxy }),
     fonts: path.join(built, 'fonts'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
     log: newLog(process.env['BEXLEN_LOG'] ?? 'warn'),
   });
   console.log(`Bexlen is at ${running.address}  (data in ${path.relative(root, data) || data})`);
+  if (proxy) console.log(`${proxy.origin} is answered on 127.0.0.1:${running.proxyPort}, for a proxy that passes the name on`);
+  const invitation = values.phone || given || proxy ? new Invitation(running, process.stdout, process.stdin) : undefined;
+  await invitation?.show();
   const end = (): void => void running.close().then(() => process.exit(0));
   process.once('SIGINT', end);
   process.once('SIGTERM', end);
+}
+
+/** The origin of a proxy in front. Throws `bad-request`. */
+function originOf(text: string): string {
+  const url = URL.canParse(text) ? new URL(text) : undefined;
+  if (url?.protocol !== 'https:' || url.href !== `${url.origin}/`)
+    throw new BexlenError('bad-request', `${text} is no origin of HTTPS.`, 'Give it as https://NAME, without anything behind the name.');
+  return url.origin;
 }
 
 main().catch((error: unknown) => {

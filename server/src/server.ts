@@ -1,15 +1,16 @@
-import http from 'node:http';
 import os from 'node:os';
-import type { AddressInfo } from 'node:net';
-import { createChannel } from 'better-sse';
 import express from 'express';
 import { pinoHttp } from 'pino-http';
 import { BexlenError } from '@bexlen/core';
+import { Codes } from './door/codes';
+import { Doors, type NetworkWish } from './door/doors';
+import { entry } from './door/entry';
 import { takeFolder } from './folder';
 import { Checks } from './http/checks';
 import { answerFault } from './http/faults';
 import { guard } from './http/guard';
-import { headers, site } from './http/site';
+import { News } from './http/news';
+import { headers, pageIn, site } from './http/site';
 import { Readers } from './images/readers';
 import { Workshop } from './jobs/workshop';
 import { Exporter } from './jobs/exporter';
@@ -20,12 +21,15 @@ import type { Log } from './log';
 import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
+import { newCode, phoneRoutes, stateOf } from './routes/phone';
 import { photoRoutes } from './routes/photos';
 import { rollRoutes } from './routes/rolls';
 import { tableRoutes } from './routes/tables';
 import { strokeRoutes } from './routes/strokes';
 import { versionRoutes } from './routes/versions';
+import type { PairingCode, PhoneState } from './api';
 import { openDb } from './store/db';
+import { Devices } from './store/devices';
 import { removeStrays } from './store/originals';
 import { Looks } from './store/looks';
 import { ourLooks } from './looks/ours';
@@ -51,14 +55,28 @@ export interface Settings {
   readonly demo?: string;
   readonly maxUploadBytes: number;
   readonly log: Log;
+  /** The folder of the built pairing page. */
+  readonly pairPage: string;
+  /** Whether, and under which addresses, phones in the network may come. */
+  readonly phone?: NetworkWish;
+  /** A proxy that stands in front: under which origin, and the port that it finds here; 0 takes any free one. */
+  readonly proxy?: { readonly origin: string; readonly port: number };
 }
 
 export interface Running {
   readonly address: string;
+  /** The port that a proxy in front finds here. */
+  readonly proxyPort: number | undefined;
+  /** How the doors to the network stand. */
+  readonly phone: () => Omit<PhoneState, 'devices'>;
+  /** Looks at once whether the machine has other addresses. */
+  readonly follow: () => Promise<void>;
+  /** A new code for pairing. Throws where no door is open. */
+  readonly code: () => PairingCode;
   readonly close: () => Promise<void>;
 }
 
-/** Starts the server on a data folder of its own, on this machine only. */
+/** Starts the server on a data folder of its own: on this machine, and for paired devices in its network where that is wished. */
 export async function start(settings: Settings): Promise<Running> {
   const { log } = settings;
   const folder = await takeFolder(settings.data);
@@ -72,14 +90,14 @@ export async function start(settings: Settings): Promise<Running> {
   if (settings.demo) await seed(db, folder, readers, settings.demo);
 
   const stores = new Stores(db, folder, readers, checks);
-  const news = createChannel();
+  const news = new News(pageIn(settings.site));
   const exporter = new Exporter(
     db,
     folder,
     stores,
     new Workshop(settings.engine, Math.min(4, os.availableParallelism())),
     log,
-    (job) => void news.broadcast(job, 'export'),
+    (job) => news.tell('export', job),
     settings.fonts,
   );
   const thumbs = new Thumbs(db, folder, readers, stores, new Workshop(settings.engine, 1));
@@ -89,12 +107,20 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(pinoHttp({ logger: log, autoLogging: false }));
   app.use(headers(settings.site));
   app.use(guard);
+  const codes = new Codes();
+  const devices = new Devices(db);
+  const doors = new Doors(app, log);
+  const origin = settings.proxy?.origin;
+  app.use(entry(doors, codes, devices, settings.pairPage));
   app.use(
     '/api',
+    news.watch,
+    news.routes(),
+    phoneRoutes(doors, codes, devices, origin),
     photoRoutes(db, folder, readers, checks, thumbs, settings.maxUploadBytes),
     rollRoutes(db),
     lookRoutes(db, looks, checks),
-    versionRoutes(db, thumbs, checks),
+    versionRoutes(db, thumbs, checks, news),
     exportRoutes({ db, folder, checks, exporter, thumbs, news }),
     tableRoutes(db, looks, thumbs, settings.fonts),
     cubeRoutes(folder, checks),
@@ -106,13 +132,12 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(site(settings.site));
   app.use(answerFault(log));
 
-  const server = http.createServer(app);
-  server.keepAliveTimeout = KEEP_ALIVE_MS;
-  await listen(server, settings.port);
+  const port = await doors.home(settings.port);
+  const proxyPort = settings.proxy && (await doors.proxy(settings.proxy.origin, settings.proxy.port));
+  if (settings.phone) await doors.network(folder.phone, settings.phone);
   await exporter.begin();
   const close = async (): Promise<void> => {
-    server.close();
-    server.closeAllConnections();
+    doors.close();
     await exporter.close();
     await thumbs.close();
     await readers.close();
@@ -120,15 +145,12 @@ export async function start(settings: Settings): Promise<Running> {
     await db.close();
     await folder.release();
   };
-  return { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, close };
-}
-
-/** Longer than people rest between two changes: a request that meets a connection just being closed is sent twice. */
-const KEEP_ALIVE_MS = 120_000;
-
-function listen(server: http.Server, port: number): Promise<void> {
-  return new Promise((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, '127.0.0.1', () => resolve());
-  });
+  return {
+    address: `http://127.0.0.1:${port}`,
+    proxyPort,
+    phone: () => stateOf(doors, origin),
+    follow: () => doors.follow(),
+    code: () => newCode(doors, codes, origin),
+    close,
+  };
 }

@@ -4,12 +4,12 @@ import path from 'node:path';
 import zlib from 'node:zlib';
 import sharp from 'sharp';
 import { newLog } from '../src/log';
-import { start, type Running } from '../src/server';
+import { start, type Running, type Settings } from '../src/server';
 
 const root = path.join(__dirname, '../..');
 
 /** A server on a folder of its own, with the built engine and a page of one line. */
-export async function startServer(data: string, maxUploadBytes = 256e6): Promise<Running> {
+export async function startServer(data: string, maxUploadBytes = 256e6, more: Pick<Settings, 'phone' | 'proxy'> = {}): Promise<Running> {
   const site = path.join(data, 'site');
   await fs.mkdir(site, { recursive: true });
   await fs.writeFile(path.join(site, 'index.html'), '<html><style>body{margin:0}</style></html>');
@@ -23,6 +23,8 @@ export async function startServer(data: string, maxUploadBytes = 256e6): Promise
     engine: { worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') },
     reader: path.join(root, 'build/reader.mjs'),
     checks: path.join(root, 'build/checks.mjs'),
+    pairPage: path.join(root, 'build/pair'),
+    ...more,
     maxUploadBytes,
     log: newLog('silent'),
   });

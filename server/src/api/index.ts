@@ -4,3 +4,5 @@ export * from './versions';
 export * from './formats';
 export * from './exports';
 export * from './looks';
+export * from './news';
+export * from './phone';

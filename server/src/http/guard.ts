@@ -1,14 +1,14 @@
 import type { RequestHandler } from 'express';
 import { BexlenError } from '@bexlen/core';
+import { doorOf } from '../door/doors';
 
-/** Answers only to its own name and to its own pages, so that no other site can reach it through the browser. */
+/** Answers only to the names of the door that a request came through, and only to its own pages, so that no other site can reach it through the browser. */
 export const guard: RequestHandler = (req, _res, next) => {
-  const port = req.socket.localPort;
-  const names = [`127.0.0.1:${port}`, `localhost:${port}`];
+  const { names, scheme } = doorOf(req);
   const host = req.headers.host ?? '';
-  if (!names.includes(host)) throw new BexlenError('wrong-host', 'Bexlen does not answer under this name.', `Open http://${names[0]} instead.`);
+  if (!names.includes(host)) throw new BexlenError('wrong-host', 'Bexlen does not answer under this name.', `Open ${scheme}://${names[0]} instead.`);
   const { origin } = req.headers;
-  if (origin !== undefined && origin !== `http://${host}`) throw foreign();
+  if (origin !== undefined && origin !== `${scheme}://${host}`) throw foreign();
   const site = req.headers['sec-fetch-site'];
   const writes = req.method !== 'GET' && req.method !== 'HEAD';
   if (writes && (site === 'cross-site' || site === 'same-site')) throw foreign();

@@ -2,13 +2,13 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
-import { createChannel, createSession } from 'better-sse';
 import sharp, { type Sharp } from 'sharp';
 import express, { Router } from 'express';
 import { BexlenError } from '@bexlen/core';
 import { estimate, exportOrder, exportWish, formatOf, newPreset, type ExportJob, type SheetWish } from '../api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
+import type { News } from '../http/news';
 import { knownId } from '../http/params';
 import { writeZip, freeNames } from '../files/zips';
 import type { Checks } from '../http/checks';
@@ -19,9 +19,6 @@ import { MAX_PIXELS } from '../images/inspect';
 import { derived, derivedPath } from '../store/originals';
 import { addExports, addLayersFile, addSheet } from '../store/exports';
 import { allPresets, keepPreset, removePreset } from '../store/presets';
-
-/** Who listens to how exports go. */
-export type News = ReturnType<typeof createChannel>;
 
 export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Parts): Router {
   const router = Router();
@@ -106,11 +103,6 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
     .all(wrongMethod('DELETE'));
 
   router
-    .route('/exports/events')
-    .get(async (req, res) => news.register(await createSession(req, res)))
-    .all(wrongMethod('GET'));
-
-  router
     .route('/exports/:id')
     .delete(async (req, res) => {
       const job = await states.one(req.params.id);
@@ -118,7 +110,7 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
       await states.remove(job.id);
       await fs.rm(exportPath(folder, job), { force: true });
       await forgetThumb(job);
-      news.broadcast({ id: job.id }, 'removed');
+      news.tell('removed', { id: job.id });
       res.status(204).end();
     })
     .all(wrongMethod('DELETE'));

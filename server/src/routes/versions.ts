@@ -3,12 +3,13 @@ import { kept, versionName, type VersionChange } from '../api';
 import { FOR_EVER } from '../http/caching';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
+import type { News } from '../http/news';
 import { knownId } from '../http/params';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { changeVersion, renameVersion, versionById } from '../store/versions';
 
-export function versionRoutes(db: Db, thumbs: Thumbs, checks: Checks): Router {
+export function versionRoutes(db: Db, thumbs: Thumbs, checks: Checks, news: News): Router {
   const router = Router();
   router.param('id', knownId);
   router
@@ -17,6 +18,7 @@ export function versionRoutes(db: Db, thumbs: Thumbs, checks: Checks): Router {
     .put(checks.body('version-change'), async (req, res) => {
       const revision = await changeVersion(db, req.params.id, req.body as VersionChange);
       res.json(kept.parse({ revision }));
+      news.tell('version', { id: req.params.id, revision });
     })
     .patch(express.json(), async (req, res) => {
       await renameVersion(db, req.params.id, versionName.parse(req.body).name);

@@ -1,0 +1,50 @@
+import { createChannel, createSession } from 'better-sse';
+import { Router, type RequestHandler } from 'express';
+import type { NewsName, Told } from '../api';
+import { wrongMethod } from './faults';
+
+/** Changes of the shelf that come close together are told once. */
+const TOGETHER_MS = 100;
+
+/** Tells every page that listens what has changed. */
+export class News {
+  private readonly channel = createChannel();
+  private timer: NodeJS.Timeout | undefined;
+
+  /** @param page the program of the page that is served, so that an older page can tell that it is one. */
+  constructor(private readonly page: string) {}
+
+  tell<N extends NewsName>(name: N, what: Told<N>): void {
+    this.channel.broadcast(what, name);
+  }
+
+  /** Looks at what is asked for, and tells of the shelf when it was changed. */
+  readonly watch: RequestHandler = (req, res, next) => {
+    if (req.method !== 'GET' && CHANGES.test(req.path))
+      res.once('finish', () => {
+        if (res.statusCode < 300) this.timer ??= setTimeout(() => this.shelf(), TOGETHER_MS).unref();
+      });
+    next();
+  };
+
+  routes(): Router {
+    const router = Router();
+    router
+      .route('/events')
+      .get(async (req, res) => {
+        const session = await createSession(req, res);
+        session.push({ page: this.page }, 'hello');
+        this.channel.register(session);
+      })
+      .all(wrongMethod('GET'));
+    return router;
+  }
+
+  private shelf(): void {
+    this.timer = undefined;
+    this.tell('shelf', {});
+  }
+}
+
+/** Requests that change what the shelf shows. */
+const CHANGES = /^\/(photos(\/[^/]+)?|photos\/[^/]+\/versions|rolls.*|versions.*|uploads\/[^/]+\/take|looks\/[^/]+\/put)$/;

@@ -1,0 +1,70 @@
+import express, { Router } from 'express';
+import QR from 'qrcode';
+import { BexlenError } from '@bexlen/core';
+import { deviceName, pairingCode, phoneState, whoAsks, type PairingCode } from '../api';
+import type { Codes } from '../door/codes';
+import type { Doors } from '../door/doors';
+import { atHome, deviceOf } from '../door/entry';
+import { wrongMethod } from '../http/faults';
+import { knownId } from '../http/params';
+import type { Devices } from '../store/devices';
+
+export function phoneRoutes(doors: Doors, codes: Codes, devices: Devices, origin: string | undefined): Router {
+  const router = Router();
+  router.param('id', knownId);
+  router
+    .route('/phone')
+    .get(atHome, async (_req, res) => {
+      res.set('Cache-Control', 'no-store').json(phoneState.parse({ ...stateOf(doors, origin), devices: await devices.all() }));
+    })
+    .all(wrongMethod('GET'));
+  router
+    .route('/phone/codes')
+    .post(
+      atHome,
+      (_req, res) =>
+        void res
+          .status(201)
+          .set('Cache-Control', 'no-store')
+          .json(newCode(doors, codes, origin)),
+    )
+    .all(wrongMethod('POST'));
+  router
+    .route('/phone/me')
+    .get((req, res) => void res.set('Cache-Control', 'no-store').json(whoAsks.parse({ device: deviceOf(req) ?? null })))
+    .all(wrongMethod('GET'));
+  router
+    .route('/phone/devices/:id')
+    .patch(atHome, express.json(), async (req, res) => {
+      await devices.rename(req.params.id, deviceName.parse(req.body).name);
+      res.status(204).end();
+    })
+    .delete(async (req, res) => {
+      // A device may leave by itself, not send others away.
+      const asks = deviceOf(req);
+      if (asks && asks.id !== req.params.id) throw new BexlenError('not-found', 'This is another device.', 'Send it away on the machine itself.');
+      if (!asks) await devices.remove(req.params.id);
+      else res.once('finish', () => void devices.remove(asks.id));
+      res.status(204).end();
+    })
+    .all(wrongMethod('PATCH', 'DELETE'));
+  return router;
+}
+
+/** Where phones find this machine: by its addresses, and by the name of a proxy in front. */
+export function stateOf(doors: Doors, origin: string | undefined): Doors['state'] {
+  const { addresses, ...state } = doors.state;
+  return { ...state, addresses: [...(origin === undefined ? [] : [origin]), ...addresses] };
+}
+
+/** A new code, with the link that says it behind a hash, where no server and no log sees it. Throws where no door is open. */
+export function newCode(doors: Doors, codes: Codes, origin: string | undefined): PairingCode {
+  const [address] = stateOf(doors, origin).addresses;
+  if (address === undefined)
+    throw new BexlenError('conflict', 'Bexlen is not open to the network.', 'Start it with ./start --phone, then open Phone again.');
+  const { code, goodFor } = codes.make();
+  const link = `${address}/pair#${code}`;
+  const { modules } = QR.create(link, { errorCorrectionLevel: 'M' });
+  const row = (y: number): string => Array.from({ length: modules.size }, (_, x) => (modules.get(y, x) ? '1' : '0')).join('');
+  return pairingCode.parse({ code, link, goodFor, squares: Array.from({ length: modules.size }, (_, y) => row(y)) });
+}
