@@ -1,17 +1,23 @@
+import { useEffect } from 'react';
 import { Slot } from 'expo-router';
 import Head from 'expo-router/head';
 import { View } from 'react-native';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
+import { Reach, SentAway } from '../src/phone/Reach';
+import { listen, useReach } from '../src/state/news';
 import { colour } from '../src/theme/tokens';
 
 export default function Layout() {
+  const unpaired = useReach(({ reach }) => reach === 'unpaired');
+  useEffect(listen, []);
   return (
     <SafeAreaProvider>
       <Head>
         <title>Bexlen</title>
       </Head>
       <View style={{ flex: 1, backgroundColor: colour.desk }}>
-        <Slot />
+        <Reach />
+        {unpaired ? <SentAway /> : <Slot />}
       </View>
     </SafeAreaProvider>
   );

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { decodeFitted, type Source } from '@bexlen/server/decode';
-import { inspect } from '@bexlen/server/inspect';
+import { sourceAt } from '@bexlen/server/source';
 import type { Supplies } from '@bexlen/server/make';
 import {
   allLayers,
@@ -80,8 +80,7 @@ export function suppliesOf(read: Read, source: Source, given: string | undefined
       await fs.access(file).catch(() => {
         throw new BexlenError('not-found', `${file}, the photo of “${echoed(layer)}”, cannot be read.`, 'Give another with --picture.');
       });
-      const { depth, alpha } = await inspect(file, path.basename(file));
-      const { layout, pixels } = await decodeFitted({ file, depth, alpha }, Math.max(16, edge));
+      const { layout, pixels } = await decodeFitted(await sourceAt(file), Math.max(16, edge));
       return { layout, bytes: pixels };
     },
   };

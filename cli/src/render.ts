@@ -4,7 +4,7 @@ import { BexlenError, checkName, fileName, longEdge, pictureSize } from '@bexlen
 import { fileWish, formatByEnding, formatOf, type FileWish, type FormatId } from '@bexlen/server/api';
 import { freeNames } from '@bexlen/server/zips';
 import type { Source } from '@bexlen/server/decode';
-import { inspect } from '@bexlen/server/inspect';
+import { sourceAt } from '@bexlen/server/source';
 import { make } from '@bexlen/server/make';
 import { sizeOfFile } from '@bexlen/server/size';
 import type { Workshop } from '@bexlen/server/workshop';
@@ -90,7 +90,7 @@ async function look(file: string): Promise<Seen> {
   await fs.access(file).catch(() => {
     throw new BexlenError('not-found', 'There is no such file.', 'Look at its name and folder.');
   });
-  return { file, ...(await inspect(file, path.basename(file))) };
+  return sourceAt(file);
 }
 
 interface One {
@@ -108,13 +108,15 @@ async function renderOne(
   workshop: Workshop,
   tell: Telling,
 ): Promise<void> {
-  if (path.resolve(source.file) === path.resolve(to))
+  if (path.resolve(source.original ?? source.file) === path.resolve(to))
     throw new BexlenError('bad-request', 'The result would take the place of the photo.', 'Give another name with -o.');
   const half = `${to}.part-${process.pid}`;
   try {
     const { sharpen, metadata } = wish;
     const work = { source, stack: read.look.stack, wish, to: half, sharpen, metadata, supplies: suppliesOf(read, source, picture), ...smaller };
-    await make(workshop, work, { progress: (share) => tell.progress(`${path.basename(source.file)}  ${Math.round(share * 100)} %`) });
+    await make(workshop, work, {
+      progress: (share) => tell.progress(`${path.basename(source.original ?? source.file)}  ${Math.round(share * 100)} %`),
+    });
     await fs.rename(half, to);
     tell.progress('');
   } catch (error) {

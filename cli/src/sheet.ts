@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { longEdge, pictureSize } from '@bexlen/core';
-import { inspect } from '@bexlen/server/inspect';
+import { sourceAt } from '@bexlen/server/source';
 import { make } from '@bexlen/server/make';
 import { printEdge, writeSheet, type Laid, type Print } from '@bexlen/server/sheet';
 import type { Workshop } from '@bexlen/server/workshop';
@@ -25,7 +25,7 @@ export async function printSheet({ photos, looks, picture, out, fonts, ...laid }
     const prints: Print[] = [];
     const total = photos.length * looks.length;
     for (const photo of photos) {
-      const source = { file: photo, ...(await inspect(photo, path.basename(photo))) };
+      const source = await sourceAt(photo);
       for (const read of looks) {
         const { stack, name } = read.look;
         const size = pictureSize(stack.geometry, source);

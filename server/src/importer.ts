@@ -4,10 +4,10 @@ import type { Readable } from 'node:stream';
 import { BexlenError, echoed, fitName } from '@bexlen/core';
 import { LONGEST_NAME } from './api';
 import type { Folder } from './folder';
-import { READS } from './images/inspect';
+import { HEIC, READS } from './images/inspect';
 import type { Readers } from './images/readers';
 import type { Db } from './store/db';
-import { derivedPath, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
+import { DEVELOPED, derivedPath, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
 import { addPhoto, changePhoto, photoByHash } from './store/photos';
 
 export interface Imported {
@@ -26,6 +26,7 @@ export async function importPhoto(db: Db, folder: Folder, readers: Readers, stre
   } finally {
     await fs.rm(received.file, { force: true });
     await fs.rm(`${received.file}-thumb`, { force: true });
+    await fs.rm(`${received.file}-developed`, { force: true });
   }
 }
 
@@ -37,7 +38,9 @@ async function enter(db: Db, folder: Folder, readers: Readers, received: Receive
     return { id: twin.id, known: true };
   }
   const thumb = `${received.file}-thumb`;
-  const facts = await readers.inspect(received.file, echoed(fileName), thumb);
+  const developed = `${received.file}-developed`;
+  const facts = await readers.inspect(received.file, echoed(fileName), thumb, developed);
+  if (facts.format === HEIC) await fs.rename(developed, derivedPath(folder, received.hash, DEVELOPED));
   await fs.rename(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
   await keepOriginal(folder, received);
   try {

@@ -26,6 +26,7 @@ import { photoRoutes } from './routes/photos';
 import { rollRoutes } from './routes/rolls';
 import { tableRoutes } from './routes/tables';
 import { strokeRoutes } from './routes/strokes';
+import { uploadRoutes } from './routes/uploads';
 import { versionRoutes } from './routes/versions';
 import type { PairingCode, PhoneState } from './api';
 import { openDb } from './store/db';
@@ -108,7 +109,7 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(headers(settings.site));
   app.use(guard);
   const codes = new Codes();
-  const devices = new Devices(db);
+  const devices = new Devices(db, () => news.tell('devices', {}));
   const doors = new Doors(app, log);
   const origin = settings.proxy?.origin;
   app.use(entry(doors, codes, devices, settings.pairPage));
@@ -118,6 +119,7 @@ export async function start(settings: Settings): Promise<Running> {
     news.routes(),
     phoneRoutes(doors, codes, devices, origin),
     photoRoutes(db, folder, readers, checks, thumbs, settings.maxUploadBytes),
+    await uploadRoutes({ db, folder, readers, devices, maxUploadBytes: settings.maxUploadBytes }),
     rollRoutes(db),
     lookRoutes(db, looks, checks),
     versionRoutes(db, thumbs, checks, news),

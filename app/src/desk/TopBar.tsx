@@ -10,6 +10,7 @@ import { IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { redo, undo, useBench, type KeepState } from '../state/bench';
 import { canRedo, canUndo } from '../state/history';
+import { useReach } from '../state/news';
 import { colour, type } from '../theme/tokens';
 
 const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', waiting: 'not kept yet: the server is away', refused: 'not kept' };
@@ -19,6 +20,7 @@ export type Panel = 'versions' | 'steps' | 'export' | 'keys' | undefined;
 /** Back, what is on the bench and whether it is kept, the tools where there is room for them, undo, redo, steps, export. */
 export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: () => void; onPanel: (panel: Panel) => void }) {
   const { photo, versionName, history, keep } = useBench();
+  const away = useReach(({ reach }) => reach === 'away');
   const last = history.steps[history.cursor]?.words ?? '';
   const next = history.steps[history.cursor + 1]?.words ?? '';
   return (
@@ -35,7 +37,7 @@ export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: 
           </Text>
           <View style={[styles.lamp, keep === 'kept' ? styles.kept : styles.unkept]} />
           <Text role="status" style={[type.small, keep !== 'kept' && keep !== 'keeping' && { color: colour.fault }]} numberOfLines={1}>
-            {KEPT[keep]}
+            {keep === 'kept' && away ? 'kept; without the server' : KEPT[keep]}
           </Text>
         </View>
       </Pressable>

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import { z } from 'zod';
-import { exportJob, type ExportJob } from '@bexlen/server/api';
+import type { ExportJob } from '@bexlen/server/api';
+import { hear, useReach } from '../state/news';
 import { sentenceOf, server } from '../state/server';
 
 interface ExportsState {
@@ -14,9 +14,6 @@ const { setState } = useExports;
 
 export const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${(bytes / 1e6).toFixed(1)} MB`);
 
-/** How long to wait before the server is asked again. */
-const RETRY_MS = 1500;
-
 const put = (job: ExportJob): void =>
   setState(({ jobs }) => ({ jobs: jobs.some(({ id }) => id === job.id) ? jobs.map((old) => (old.id === job.id ? job : old)) : [job, ...jobs] }));
 
@@ -29,30 +26,14 @@ export function followExports(): () => void {
       setState({ state: 'away' });
     }
   };
-  let news: EventSource | undefined;
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const connect = (): void => {
-    news = new EventSource('/api/exports/events');
-    news.onopen = () => void load();
-    news.onerror = () => {
-      setState({ state: 'away' });
-      news?.close();
-      timer = setTimeout(connect, RETRY_MS);
-    };
-    news.addEventListener('export', ({ data }: MessageEvent<string>) => {
-      const read = exportJob.safeParse(JSON.parse(data));
-      if (read.success) put(read.data);
-    });
-    news.addEventListener('removed', ({ data }: MessageEvent<string>) => {
-      const { id } = z.object({ id: z.string() }).parse(JSON.parse(data));
-      setState(({ jobs }) => ({ jobs: jobs.filter((job) => job.id !== id) }));
-    });
-  };
-  connect();
-  return () => {
-    clearTimeout(timer);
-    news?.close();
-  };
+  const stops = [
+    hear('hello', () => void load()),
+    hear('export', put),
+    hear('removed', ({ id }) => setState(({ jobs }) => ({ jobs: jobs.filter((job) => job.id !== id) }))),
+    useReach.subscribe(({ reach }) => reach === 'away' && setState({ state: 'away' })),
+  ];
+  void load();
+  return () => stops.forEach((stop) => stop());
 }
 
 async function tried(act: () => Promise<ExportJob | null>): Promise<void> {

@@ -13,6 +13,7 @@ import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
 import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { About, AboutPane } from './About';
+import { Phone } from '../phone/Phone';
 import { FileForm } from '../exports/FileForm';
 import { useFiles } from '../controls/FileField';
 import { useFilesFromOutside } from './dropped';
@@ -20,7 +21,7 @@ import { FrameOf } from './FrameOf';
 import { IntoRoll, Rolls } from './Rolls';
 import { FILTERS, onSheet, SORTS, type Filter, type Sort } from './sheet';
 import { rowsOf } from './rows';
-import { binPhotos, importFiles, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
+import { binPhotos, importFiles, followShelf, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
 import { Uploads } from './Uploads';
 
 const openVersion = ({ id }: VersionSummary): void => router.push({ pathname: '/bench/[version]', params: { version: id } });
@@ -50,11 +51,12 @@ export function Shelf() {
   const [filter, setFilter] = useState<Filter>('all');
   const [roll, setRoll] = useState<string>();
   const [moving, setMoving] = useState(false);
+  const [phone, setPhone] = useState(false);
   const [exporting, setExporting] = useState(false);
   const [bin, setBin] = useState(false);
   const [selected, setSelected] = useState<ReadonlySet<string>>();
   const files = useFiles('Photos to import', READ, importFiles, true);
-  useEffect(() => void openShelf(), []);
+  useEffect(followShelf, []);
   useFilesFromOutside();
 
   const toggle = ({ id }: Photo): void => setSelected((old) => new Set(old?.has(id) ? [...old].filter((it) => it !== id) : [...(old ?? []), id]));
@@ -95,6 +97,7 @@ export function Shelf() {
         <Button label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
         <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
         <Choice label="Which photos" options={FILTERS} value={filter} onChoose={setFilter} />
+        <Button label="Phone" onPress={() => setPhone(true)} />
         <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
       </ScrollView>
       {!bin && <Rolls open={roll} onOpen={setRoll} />}
@@ -198,6 +201,7 @@ export function Shelf() {
         )}
       </Places>
       {files.field}
+      {phone && <Phone onClose={() => setPhone(false)} />}
       {moving && (
         <IntoRoll
           ids={chosen}

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { LookOrder, Photo, PhotoChange, Roll } from '@bexlen/server/api';
 import { imported } from '@bexlen/server/api';
+import { hear, useReach } from '../state/news';
 import { asRefusal, Refusal, sentenceOf, server } from '../state/server';
 
 export interface Upload {
@@ -50,6 +51,26 @@ export async function openShelf(): Promise<void> {
   } catch (error) {
     setState({ state: 'failed', message: sentenceOf(error) });
   }
+}
+
+/** Changes elsewhere that come close together are fetched once. */
+const TOGETHER_MS = 700;
+
+/** Opens the shelf and keeps it as the server has it, for as long as it is looked at. */
+export function followShelf(): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const soon = (): void => {
+    timer ??= setTimeout(() => {
+      timer = undefined;
+      void openShelf();
+    }, TOGETHER_MS);
+  };
+  void openShelf();
+  const stops = [hear('shelf', soon), useReach.subscribe((now, before) => now.reach === 'here' && before.reach === 'away' && soon())];
+  return () => {
+    clearTimeout(timer);
+    stops.forEach((stop) => stop());
+  };
 }
 
 const cannotRead = (count: number): string =>

@@ -4,6 +4,7 @@ import type { VersionChange } from '@bexlen/server/api';
 import { layOut, notify, useBench } from './bench';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
+import { hear } from './news';
 import { Refusal, sentenceOf, server } from './server';
 import { markKept, unsentStrokes } from './strokes';
 
@@ -23,6 +24,8 @@ let unanswered = new Set<History>();
 let timer: ReturnType<typeof setTimeout> | undefined;
 let sending = false;
 let tries = 0;
+/** The newest revision of the open version that was told of: another page or device may have made it. */
+let told = 0;
 let moved: (versionId: string) => void = () => undefined;
 
 /** Opens a version: from the server, with what this browser had not sent yet. `onMove` is told when work goes on in another version. */
@@ -30,6 +33,7 @@ export async function openVersion(versionId: string, onMove: (versionId: string)
   moved = onMove;
   const version = await server.version(versionId);
   const photo = await server.photo(version.photoId);
+  told = 0;
   hasNow({ revision: version.revision, history: version });
   layOut(photo, version, { steps: version.steps, cursor: version.cursor });
   const unsent = journal.read(versionId);
@@ -39,7 +43,40 @@ export async function openVersion(versionId: string, onMove: (versionId: string)
   else await keepBoth({ steps: unsent.steps, cursor: unsent.cursor });
 }
 
+hear('version', ({ id, revision }) => {
+  if (id !== useBench.getState().versionId) return;
+  told = Math.max(told, revision);
+  void follow();
+});
+// What happened while nothing was heard is asked for; what could not be sent is sent.
+hear('hello', () => {
+  if (!known) return;
+  told = Infinity;
+  if (useBench.getState().keep === 'waiting') later(0);
+  else void follow();
+});
+
+/** Shows what another page or device made of the open version. What is unsent here is not touched: sending it keeps both. */
+async function follow(): Promise<void> {
+  const { versionId } = useBench.getState();
+  if (!known || told <= known.revision || !isAtRest()) return;
+  const version = await server.version(versionId).catch(() => undefined);
+  if (!version || versionId !== useBench.getState().versionId || !known || !isAtRest()) return;
+  told = version.revision;
+  if (version.revision <= known.revision) return;
+  const history = { steps: version.steps, cursor: version.cursor };
+  hasNow({ revision: version.revision, history });
+  useBench.setState({ history, versionName: version.name });
+}
+
+/** Nothing is held, unsent or on its way. */
+function isAtRest(): boolean {
+  const { history, draft } = useBench.getState();
+  return !sending && draft === undefined && known !== undefined && history.steps === known.history.steps && history.cursor === known.history.cursor;
+}
+
 useBench.subscribe((now, before) => {
+  if (before.draft && !now.draft) void follow();
   if (
     now.history === before.history ||
     now.versionId !== before.versionId ||
@@ -101,7 +138,7 @@ function settle(sent: History): void {
   if (history === sent) {
     journal.clear(versionId);
     useBench.setState({ keep: 'kept' });
-    return;
+    return void follow();
   }
   remember();
   later(REST_MS);

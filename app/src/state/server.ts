@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Stack } from '@bexlen/core';
 import * as api from '@bexlen/server/api';
 import type {
+  Device,
   Estimate,
   ExportJob,
   ExportOrder,
@@ -12,6 +13,8 @@ import type {
   LookOrder,
   LooksImported,
   NewVersion,
+  PairingCode,
+  PhoneState,
   Photo,
   PhotoChange,
   Preset,
@@ -40,7 +43,10 @@ export const sentenceOf = (error: unknown, otherwise = String(error)): string =>
 const OFFLINE: Fault = {
   code: 'offline',
   message: 'The server cannot be reached.',
-  hint: 'Start it again with ./start; the page goes on by itself.',
+  hint:
+    globalThis.location?.protocol === 'https:'
+      ? 'See that it runs, and that this device is in its network; the page goes on by itself.'
+      : 'Start it again with ./start; the page goes on by itself.',
 };
 const STRANGE: Fault = { code: 'internal', message: 'The server gave an answer that cannot be read.', hint: 'Reload the page.' };
 
@@ -134,6 +140,12 @@ export const server = {
   presets: async (): Promise<Preset[]> => (await ask(z.object({ presets: z.array(api.preset) }), '/presets')).presets,
   keepPreset: (name: string, wish: FileWish): Promise<Preset> => ask(api.preset, '/presets', { method: 'POST', body: { name, wish } }),
   removePreset: (id: string): Promise<null> => ask(z.null(), `/presets/${id}`, { method: 'DELETE' }),
+  phone: (): Promise<PhoneState> => ask(api.phoneState, '/phone'),
+  newCode: (): Promise<PairingCode> => ask(api.pairingCode, '/phone/codes', { method: 'POST' }),
+  /** This device, as the machine has it listed; nobody on the machine itself. */
+  me: async (): Promise<Device | null> => (await ask(api.whoAsks, '/phone/me')).device,
+  renameDevice: (id: string, name: string): Promise<null> => ask(z.null(), `/phone/devices/${id}`, { method: 'PATCH', body: { name } }),
+  sendAway: (id: string): Promise<null> => ask(z.null(), `/phone/devices/${id}`, { method: 'DELETE' }),
   cancelExport: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/cancel`, { method: 'POST' }),
   exportAgain: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/again`, { method: 'POST' }),
   removeExport: (id: string): Promise<null> => ask(z.null(), `/exports/${id}`, { method: 'DELETE' }),

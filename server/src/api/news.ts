@@ -11,6 +11,8 @@ export const news = {
   version: z.object({ id, revision: z.number().int() }),
   /** Something on the shelf is not as it was: photos, rolls or versions. */
   shelf: z.object({}),
+  /** A device came or was sent away. */
+  devices: z.object({}),
 };
 export type NewsName = keyof typeof news;
 export type Told<N extends NewsName> = z.infer<(typeof news)[N]>;

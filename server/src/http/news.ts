@@ -3,6 +3,8 @@ import { Router, type RequestHandler } from 'express';
 import type { NewsName, Told } from '../api';
 import { wrongMethod } from './faults';
 
+/** A line that is silent for longer may be cut on its way. Phones are woken by each word. */
+const ALIVE_MS = 45_000;
 /** Changes of the shelf that come close together are told once. */
 const TOGETHER_MS = 100;
 
@@ -32,7 +34,7 @@ export class News {
     router
       .route('/events')
       .get(async (req, res) => {
-        const session = await createSession(req, res);
+        const session = await createSession(req, res, { keepAlive: ALIVE_MS });
         session.push({ page: this.page }, 'hello');
         this.channel.register(session);
       })

@@ -13,6 +13,8 @@ export interface Decoded {
 
 export interface Source {
   readonly file: string;
+  /** The file that came, where `file` was developed from it. */
+  readonly original?: string;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
 }

@@ -1,6 +1,10 @@
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { BexlenError } from '@bexlen/core';
 import { THUMB_EDGE } from '../api';
+import { develop, isHeic } from './heic';
 import { dateIn } from './metadata';
 
 export const MAX_PIXELS = 200e6;
@@ -8,7 +12,9 @@ export const MAX_PIXELS = 200e6;
 const MAX_SIDE = 65_500;
 const MAX_BYTES = 800e6;
 const FORMATS: Record<string, string> = { jpeg: 'JPEG', png: 'PNG', tiff: 'TIFF', webp: 'WebP', heif: 'AVIF' };
-export const READS = 'JPEG, PNG, TIFF, WebP and AVIF';
+export const READS = 'JPEG, PNG, TIFF, WebP, AVIF and HEIC';
+/** The name of the format that is developed before it is read. */
+export const HEIC = 'HEIC';
 
 export interface Inspected {
   readonly format: string;
@@ -20,13 +26,17 @@ export interface Inspected {
   readonly takenAt?: string;
 }
 
-/** Looks at a file and reads it once from end to end, which gives a JPEG for the shelf, written to `thumb` if one is wanted. Throws a fault that says what is wrong with it. */
-export async function inspect(file: string, name: string, thumb?: string): Promise<Inspected> {
+/**
+ * Looks at a file and reads it once from end to end, which gives a JPEG for the shelf, written to `thumb` if one is wanted, and the PNG that a HEIC photo is developed into. Throws a
+ * fault that says what is wrong with it.
+ */
+export async function inspect(file: string, name: string, thumb?: string, developed?: string): Promise<Inspected> {
   const meta = await sharp(file, { limitInputPixels: false })
     .metadata()
     .catch(() => {
       throw new BexlenError('no-picture', `${name} is not a picture that can be read.`, `Bexlen reads ${READS}.`);
     });
+  if (isHeic(meta)) return inspectHeic(file, name, meta.exif && dateIn(meta.exif), thumb, developed);
   const format = FORMATS[meta.format];
   if (!format || (meta.format === 'heif' && meta.compression !== 'av1'))
     throw new BexlenError('unsupported-format', `${name} is a ${meta.format.toUpperCase()} file.`, `Bexlen reads ${READS}.`);
@@ -45,7 +55,19 @@ export async function inspect(file: string, name: string, thumb?: string): Promi
   return { format, width, height, depth, alpha: meta.hasAlpha, ...(takenAt && { takenAt }) };
 }
 
-function checkSize(name: string, { width, height, channels }: { width: number; height: number; channels: number }, depth: 8 | 16): void {
+async function inspectHeic(file: string, name: string, takenAt: string | undefined, thumb?: string, developed?: string): Promise<Inspected> {
+  const folder = developed === undefined ? await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-heic-')) : undefined;
+  const png = developed ?? path.join(folder ?? '', 'developed.png');
+  try {
+    await develop(file, name, png);
+    return { ...(await inspect(png, name, thumb)), format: HEIC, ...(takenAt && { takenAt }) };
+  } finally {
+    if (folder) await fs.rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Throws where a picture of some size is larger than can be worked on. */
+export function checkSize(name: string, { width, height, channels }: { width: number; height: number; channels: number }, depth: 8 | 16): void {
   const smaller = 'Make it smaller and import it again.';
   if (width * height > MAX_PIXELS)
     throw new BexlenError('too-many-pixels', `${name} claims ${width} x ${height} pixels; the limit is ${MAX_PIXELS / 1e6} megapixels.`, smaller);

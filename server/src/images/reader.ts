@@ -2,11 +2,13 @@ import fs from 'node:fs/promises';
 import sharp from 'sharp';
 import { BexlenError, writePam, type Rect } from '@bexlen/core';
 import { decodePart, type Source } from './decode';
+import { develop } from './heic';
 import { inspect, type Inspected } from './inspect';
 
 /** What a reader is asked for. Files are written where it is said. */
 export type Order =
-  | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string }
+  | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string; readonly developed?: string | undefined }
+  | { readonly do: 'develop'; readonly file: string; readonly name: string; readonly to: string }
   | { readonly do: 'pixels'; readonly source: Source; readonly part?: Rect; readonly edge: number; readonly to: string };
 
 export type Answer =
@@ -17,7 +19,11 @@ export const TOO_MUCH = 77;
 const LOOK_MS = 10;
 
 async function carryOut(order: Order): Promise<Inspected | true> {
-  if (order.do === 'inspect') return inspect(order.file, order.name, order.to);
+  if (order.do === 'inspect') return inspect(order.file, order.name, order.to, order.developed);
+  if (order.do === 'develop') {
+    await develop(order.file, order.name, order.to);
+    return true;
+  }
   const { layout, pixels } = await decodePart(order.source, order.part, order.edge);
   await fs.writeFile(order.to, writePam(layout, pixels));
   return true;

@@ -33,9 +33,9 @@ export class Readers {
     private readonly limits: { readonly bytes: number; readonly ms: number } = { bytes: MOST_BYTES, ms: MOST_MS },
   ) {}
 
-  /** Looks at a file and reads it from end to end; its JPEG for the shelf is written to `to`. */
-  async inspect(file: string, name: string, to: string): Promise<Inspected> {
-    const done = await this.order({ do: 'inspect', file, name, to }, name);
+  /** Looks at a file and reads it from end to end; its JPEG for the shelf is written to `to`, and what a HEIC photo is developed into to `developed`. */
+  async inspect(file: string, name: string, to: string, developed?: string): Promise<Inspected> {
+    const done = await this.order({ do: 'inspect', file, name, to, developed }, name);
     if (done === true) throw new Error('a reader gave no facts');
     return done;
   }
@@ -43,6 +43,11 @@ export class Readers {
   /** Pixels of an original that fit a long edge, or of a rectangle of it, as a portable arbitrary map written to `to`. */
   async pixels(source: Source, edge: number, to: string, part?: Rect): Promise<void> {
     await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo', FOR_PIXELS);
+  }
+
+  /** Develops a HEIC photo into a PNG of the same pixels. */
+  async develop(file: string, name: string, to: string): Promise<void> {
+    await this.order({ do: 'develop', file, name, to }, name, FOR_PIXELS);
   }
 
   async close(): Promise<void> {

@@ -35,7 +35,7 @@ export async function estimateOf(
   const format = `${channels === 4 ? 'rgba' : 'rgb'}${depth}` as const;
   const scale = longEdge(size) / longEdge(full);
   const finished = sharpened(stack, wish.sharpen, longEdge(photo) * scale);
-  const metadata = await metadataOf(source.file, wish.metadata, size);
+  const metadata = await metadataOf(source.original ?? source.file, wish.metadata, size);
   const beside = [metadata.exif, metadata.xmp, metadata.iptc, await profileOf(wish.gamut)].reduce((sum, part) => sum + (part?.length ?? 0), 0);
   const bytesOf = async (pixels: Uint8Array, width: number, height: number): Promise<number> =>
     (await encoded(pixels, { width, height, depth, channels }, wish)).reduce((sum, part) => sum + part.length, 0);

@@ -7,7 +7,6 @@ import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
 import type { Db } from '../store/db';
 import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
-import { sourceOf } from '../store/originals';
 import { photoRow } from '../store/photos';
 import { make } from './make';
 import { makeLayers } from './layers-file';
@@ -126,7 +125,7 @@ export class Exporter {
     if (work.make === 'sheet') return this.sheets.make(work.sheet, to, watch);
     const { job, stack } = work;
     const photo = await photoRow(this.db, job.photoId);
-    const source = sourceOf(this.folder, photo);
+    const source = await this.stores.source(photo);
     const supplies = this.stores.of(photo, true);
     if (work.make === 'layers') return makeLayers(this.workshop, { source, stack, supplies, to }, watch);
     const { wish } = work;

@@ -81,7 +81,7 @@ export async function make(workshop: Workshop, work: Work, watch: Watch = {}): P
     const stack = sharpened(work.stack, work.sharpen, filmEdge);
     const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
     const depth = depthOf(wish);
-    const metadata = await metadataOf(source.file, work.metadata ?? 'strip', layout);
+    const metadata = await metadataOf(source.original ?? source.file, work.metadata ?? 'strip', layout);
     const strips = wish.format === 'jpeg' && workshop.workers > 1 ? stripsOf(wish, layout) : undefined;
     const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
     const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, { gamut: wish.gamut ?? 'srgb', ...(bands && { bands }) });

@@ -5,7 +5,6 @@ import { pictureSize } from '@bexlen/core';
 import type { SheetWish } from '../api';
 import type { Folder } from '../folder';
 import type { Db } from '../store/db';
-import { sourceOf } from '../store/originals';
 import { photoRow } from '../store/photos';
 import { make, type Watch } from './make';
 import { printEdge, writeSheet, type Print } from './print';
@@ -34,7 +33,7 @@ export class Sheets {
         const file = path.join(folder, `${i}.jpg`);
         const progress = (share: number): void => watch.progress?.((i + share) / cells.length);
         const work = {
-          source: sourceOf(this.folder, photo),
+          source: await this.stores.source(photo),
           stack,
           wish: { format: 'jpeg', quality: 88 } as const,
           size: edge,

@@ -2,10 +2,11 @@ import { BexlenError, echoed, readPam, SKETCH_EDGE, sketchOf, type Cube } from '
 import fs from 'node:fs/promises';
 import type { Folder } from '../folder';
 import type { Checks } from '../http/checks';
+import type { Source } from '../images/decode';
 import type { Readers } from '../images/readers';
 import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
-import { fittedFile, pixelsOnce } from '../store/originals';
+import { fittedFile, pixelsOnce, sourceOf } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { paintingOf } from '../store/strokes';
 import type { Supplies } from './make';
@@ -18,6 +19,9 @@ export class Stores {
     private readonly readers: Readers,
     private readonly checks: Checks,
   ) {}
+
+  /** What a photo's pixels are read from. */
+  readonly source = (photo: PhotoRow): Promise<Source> => sourceOf(this.folder, this.readers, photo);
 
   readonly cube = (name: string): Promise<Cube> => loadCube(this.folder, this.checks, name);
 

@@ -7,7 +7,7 @@ import type { Folder } from '../folder';
 import type { Decoded } from '../images/decode';
 import type { Readers } from '../images/readers';
 import type { Db } from '../store/db';
-import { derivedPath, fittedFile, pixelsOnce, sourceOf, thumbFile } from '../store/originals';
+import { derivedPath, fittedFile, pixelsOnce, thumbFile } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { stackOf } from '../store/versions';
 import { estimateOf } from './estimate';
@@ -68,7 +68,7 @@ export class Thumbs {
   async estimate(versionId: string, wish: FileWish): Promise<Estimate> {
     const { photoId, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
-    const source = sourceOf(this.folder, photo);
+    const source = await this.stores.source(photo);
     return this.inTurn(() => estimateOf(this.workshop, { source, stack, photo, supplies: this.stores.of(photo, false) }, wish));
   }
 
@@ -90,7 +90,7 @@ export class Thumbs {
 
   private async make(photo: PhotoRow, stack: Stack, to: string): Promise<void> {
     const { folder, readers } = this;
-    const source = sourceOf(folder, photo);
+    const source = await this.stores.source(photo);
     const unfinished = path.join(folder.unfinished, `thumb-${randomUUID()}`);
     const fittedTo = async (edge: number): Promise<Decoded> => {
       const known = EDGES.find((it) => it >= edge);

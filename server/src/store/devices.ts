@@ -13,7 +13,11 @@ export class Devices {
   private readonly asking = new Map<string, Set<Request>>();
   private readonly leaving: ((id: string) => Promise<void>)[] = [];
 
-  constructor(private readonly db: Db) {}
+  /** @param changed told when one came, left, or has another name. */
+  constructor(
+    private readonly db: Db,
+    private readonly changed: () => void = () => undefined,
+  ) {}
 
   /** Those that were let in, the one seen last first. */
   async all(): Promise<Device[]> {
@@ -28,6 +32,7 @@ export class Devices {
       'INSERT INTO devices (id, name, secret_hash) VALUES ($1, $2, $3) RETURNING id, name, paired_at AS "pairedAt", seen_at AS "seenAt"',
       [randomUUID(), name, hashOf(secret)],
     );
+    this.changed();
     return { device: device.parse(rows[0]), secret };
   }
 
@@ -40,6 +45,7 @@ export class Devices {
   async rename(id: string, name: string): Promise<void> {
     const { rows } = await this.db.query('UPDATE devices SET name = $2 WHERE id = $1 RETURNING id', [id, name]);
     if (rows.length === 0) throw gone();
+    this.changed();
   }
 
   /** Sends a device away: what it is asking for breaks off, what it was sending is thrown away. */
@@ -48,6 +54,7 @@ export class Devices {
     if (rows.length === 0) throw gone();
     for (const request of this.asking.get(id) ?? []) request.socket.destroy();
     await Promise.all(this.leaving.map((leave) => leave(id)));
+    this.changed();
   }
 
   /** Calls when a device was sent away. */

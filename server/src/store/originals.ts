@@ -7,6 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import type { Rect } from '@bexlen/core';
 import type { Folder } from '../folder';
 import type { Source } from '../images/decode';
+import { HEIC } from '../images/inspect';
 import type { Readers } from '../images/readers';
 import type { PhotoRow } from './photos';
 
@@ -17,16 +18,23 @@ export const thumbFile = (folder: Folder, readers: Readers, { hash, name }: Pick
 
 /** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
 export const fittedFile = (folder: Folder, readers: Readers, row: Original, edge: number): Promise<string> =>
-  derived(folder, row.hash, `${edge}.pam`, (to) => readers.pixels(sourceOf(folder, row), edge, to));
+  derived(folder, row.hash, `${edge}.pam`, async (to) => readers.pixels(await sourceOf(folder, readers, row), edge, to));
 
-type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha'>;
+type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'format' | 'name'>;
 
-export const sourceOf = (folder: Folder, { hash, depth, alpha }: Original): Source => ({ file: originalPath(folder, hash), depth, alpha });
+/** What a photo's pixels are read from: its original, or what that was developed into, which is made again where it is missing. */
+export async function sourceOf(folder: Folder, readers: Readers, { hash, depth, alpha, format, name }: Original): Promise<Source> {
+  const original = originalPath(folder, hash);
+  if (format !== HEIC) return { file: original, depth, alpha };
+  return { file: await derived(folder, hash, DEVELOPED, (to) => readers.develop(original, name, to)), depth, alpha, original };
+}
+/** Of a HEIC photo, beside what is made of it. */
+export const DEVELOPED = 'developed.png';
 
 /** Decoded pixels that are wanted once: of a rectangle, or of all, to fit a long edge. A portable arbitrary map. */
 export function pixelsOnce(folder: Folder, readers: Readers, row: Original, edge: number, part?: Rect): Promise<Buffer> {
   return unfinished(folder, async (file) => {
-    await readers.pixels(sourceOf(folder, row), edge, file, part);
+    await readers.pixels(await sourceOf(folder, readers, row), edge, file, part);
     return fs.readFile(file);
   });
 }
@@ -111,8 +119,8 @@ export async function removeStrays(folder: Folder, known: ReadonlySet<string>): 
   return strays.length;
 }
 
-/** Removes an original and its picture for the shelf. */
+/** Removes an original, its picture for the shelf, and what it was developed into. */
 export async function removeOriginal(folder: Folder, hash: string): Promise<void> {
   await fs.rm(originalPath(folder, hash), { force: true });
-  await fs.rm(derivedPath(folder, hash, 'thumb.jpg'), { force: true });
+  for (const made of ['thumb.jpg', DEVELOPED]) await fs.rm(derivedPath(folder, hash, made), { force: true });
 }

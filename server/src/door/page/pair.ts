@@ -47,6 +47,8 @@ form.addEventListener('submit', (event) => {
   event.preventDefault();
   void pair();
 });
+// A link that is opened over this page only changes what stands behind the hash.
+window.addEventListener('hashchange', () => location.hash.length > 1 && void begin());
 void begin();
 
 export {};

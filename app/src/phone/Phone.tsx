@@ -1,0 +1,178 @@
+import { useEffect, useState } from 'react';
+import { StyleSheet, Text, View } from 'react-native';
+import Svg, { Path, Rect } from 'react-native-svg';
+import { LONGEST_NAME, type Device, type PairingCode, type PhoneState } from '@bexlen/server/api';
+import { Button } from '../controls/Button';
+import { Sheet } from '../controls/Sheet';
+import { Words } from '../controls/Words';
+import { hear } from '../state/news';
+import { sentenceOf, server } from '../state/server';
+import { colour, radius, type } from '../theme/tokens';
+
+/** On the machine itself: how a phone comes in, and which ones are in. On a device: what it is called there, and how it leaves. */
+export function Phone({ onClose }: { onClose: () => void }) {
+  const [me, setMe] = useState<Device | null>();
+  const [fault, setFault] = useState('');
+  useEffect(() => {
+    server.me().then(setMe, (error: unknown) => setFault(sentenceOf(error)));
+  }, []);
+  return (
+    <Sheet title={me ? 'This device' : 'Phone'} onClose={onClose}>
+      {fault !== '' && (
+        <Text role="alert" style={[type.body, { color: colour.fault }]}>
+          {fault}
+        </Text>
+      )}
+      {me === null && <Doors onFault={setFault} />}
+      {me && <Me me={me} onFault={setFault} />}
+    </Sheet>
+  );
+}
+
+type OnFault = (sentence: string) => void;
+
+function Me({ me, onFault }: { me: Device; onFault: OnFault }) {
+  return (
+    <>
+      <Text style={type.body}>
+        Paired as “{me.name}” since {dayOf(me.pairedAt)}. Its photos lie on the machine that Bexlen runs on; the last ones opened are kept here too.
+      </Text>
+      <Button
+        label="Leave, and remove the photos from here"
+        onPress={() => void server.sendAway(me.id).catch((error: unknown) => onFault(sentenceOf(error)))}
+      />
+    </>
+  );
+}
+
+function Doors({ onFault }: { onFault: OnFault }) {
+  const [state, setState] = useState<PhoneState>();
+  useEffect(() => {
+    const load = (): void => void server.phone().then(setState, (error: unknown) => onFault(sentenceOf(error)));
+    load();
+    return hear('devices', load);
+  }, [onFault]);
+  if (!state) return null;
+  const { addresses, faults, fingerprints, devices } = state;
+  const sendAway = (id: string): void => void server.sendAway(id).catch((error: unknown) => onFault(sentenceOf(error)));
+  const rename = (id: string, name: string): void => void server.renameDevice(id, name).catch((error: unknown) => onFault(sentenceOf(error)));
+  return (
+    <>
+      {faults.map((fault) => (
+        <Text key={fault} role="alert" style={[type.body, { color: colour.fault }]}>
+          {fault}
+        </Text>
+      ))}
+      {addresses.length > 0 ? (
+        <Invitation onFault={onFault} />
+      ) : (
+        faults.length === 0 && (
+          <Text style={type.body}>Bexlen answers on this machine only. Start it with ./start --phone to work on a phone in the same network.</Text>
+        )
+      )}
+      {fingerprints && (
+        <View style={styles.prints}>
+          <Text style={type.small}>If the phone’s browser warns, compare the certificate. SHA-256:</Text>
+          <Text selectable style={[type.figure, styles.print]}>
+            {fingerprints.machine}
+          </Text>
+          <Text style={type.small}>Of the authority behind it, which the phone may trust:</Text>
+          <Text selectable style={[type.figure, styles.print]}>
+            {fingerprints.authority}
+          </Text>
+        </View>
+      )}
+      {(devices.length > 0 || addresses.length > 0) && (
+        <Text role="heading" aria-level={3} style={[type.title, styles.heading]}>
+          Paired devices
+        </Text>
+      )}
+      {devices.length === 0 && addresses.length > 0 && <Text style={type.body}>None yet.</Text>}
+      {devices.map((device) => (
+        <View key={device.id} role="group" aria-label={device.name} style={styles.device}>
+          <View style={styles.facts}>
+            <Words label="Name of the device" value={device.name} longest={LONGEST_NAME} onKeep={(name) => rename(device.id, name)} />
+            <Text style={type.small}>last here {dayOf(device.seenAt)}</Text>
+          </View>
+          <Button label="Send away" says={`Send ${device.name} away`} onPress={() => sendAway(device.id)} />
+        </View>
+      ))}
+    </>
+  );
+}
+
+/** A code to scan, for as long as it is good. */
+function Invitation({ onFault }: { onFault: OnFault }) {
+  const [code, setCode] = useState<PairingCode>();
+  const [left, setLeft] = useState(0);
+  const make = (): void => void server.newCode().then(setCode, (error: unknown) => onFault(sentenceOf(error)));
+  useEffect(() => {
+    make();
+    // A device that came in has used it up.
+    return hear('devices', () => setCode(undefined));
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  useEffect(() => {
+    if (!code) return;
+    const end = performance.now() + code.goodFor;
+    const tick = (): void => setLeft(Math.max(0, Math.ceil((end - performance.now()) / 1000)));
+    tick();
+    const timer = setInterval(tick, 1000);
+    return () => clearInterval(timer);
+  }, [code]);
+  if (!code || left === 0) return <Button strong label="Show a code for a phone" onPress={make} />;
+  return (
+    <View style={styles.invitation}>
+      <Text style={type.body}>Scan this with the phone’s camera. Both must be in the same network.</Text>
+      <Squares squares={code.squares} label={`A code to scan: ${code.link}`} />
+      <Text selectable style={[type.figure, styles.link]}>
+        {code.link.split('#')[0]}
+      </Text>
+      <Text selectable aria-label="Code" style={[type.figure, styles.link]}>
+        {code.code}
+      </Text>
+      <Text role="timer" style={type.small}>
+        Good once, for {Math.floor(left / 60)}:{String(left % 60).padStart(2, '0')}
+      </Text>
+    </View>
+  );
+}
+
+/** The quiet rim that readers of such codes need, in squares (ISO/IEC 18004). */
+const RIM = 4;
+
+function Squares({ squares, label }: { squares: readonly string[]; label: string }) {
+  const size = squares.length + 2 * RIM;
+  const dark = squares.flatMap((row, y) => [...row].flatMap((square, x) => (square === '1' ? [`M${x + RIM} ${y + RIM}h1v1h-1z`] : [])));
+  return (
+    <View role="img" aria-label={label} style={styles.squares}>
+      <Svg width={SQUARES} height={SQUARES} viewBox={`0 0 ${size} ${size}`}>
+        <Rect width={size} height={size} fill="#ffffff" />
+        <Path d={dark.join('')} fill="#000000" />
+      </Svg>
+    </View>
+  );
+}
+const SQUARES = 232;
+
+const dayOf = (when: string): string => new Date(when).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+
+const styles = StyleSheet.create({
+  invitation: { gap: 8, alignItems: 'center' },
+  squares: { borderRadius: radius.m, overflow: 'hidden' },
+  link: { textAlign: 'center' },
+  prints: { gap: 2, paddingVertical: 4 },
+  print: { fontSize: 11, lineHeight: 15, color: colour.quiet },
+  heading: { fontSize: 16, marginTop: 4 },
+  device: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 8,
+    paddingLeft: 12,
+    paddingRight: 6,
+    paddingVertical: 6,
+    borderRadius: radius.m,
+    backgroundColor: colour.raised,
+  },
+  facts: { flex: 1, minWidth: 0 },
+});

@@ -1,0 +1,57 @@
+import { StyleSheet, Text, View } from 'react-native';
+import { usePathname } from 'expo-router';
+import { Button } from '../controls/Button';
+import { useReach } from '../state/news';
+import { colour, type } from '../theme/tokens';
+
+/** How the server stands to this page, where that is not as usual: over the screen it belongs to nothing else. */
+export function Reach() {
+  const { reach, newer } = useReach();
+  // The bench says by its lamp what is kept and what waits.
+  const onBench = usePathname().startsWith('/bench');
+  if (newer)
+    return (
+      <View role="status" style={styles.strip}>
+        <Text style={[type.body, styles.words]}>Bexlen was renewed since this page was opened. What you made is kept.</Text>
+        <Button label="Load it anew" onPress={() => location.reload()} />
+      </View>
+    );
+  if (reach === 'away' && !onBench)
+    return (
+      <View role="status" style={styles.strip}>
+        <Text style={[type.body, styles.words]}>Without the server. What was opened last is here; what you make is kept and sent later.</Text>
+      </View>
+    );
+  return null;
+}
+
+/** Instead of everything: the server knows this device no more. */
+export function SentAway() {
+  return (
+    <View role="alert" style={styles.away}>
+      <Text style={[type.title, styles.centred]}>This device is not paired any more.</Text>
+      <Text style={[type.body, styles.centred]}>
+        Its photos were removed from here. What was not sent yet is kept, and goes on its way when the device is paired again: open Phone in Bexlen on
+        the machine that it runs on, and scan the code there.
+      </Text>
+      <Button strong label="Pair this device" onPress={() => location.assign('/pair')} />
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  strip: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 10,
+    paddingLeft: 12,
+    paddingRight: 8,
+    paddingVertical: 6,
+    backgroundColor: colour.raised,
+    borderLeftWidth: 4,
+    borderLeftColor: colour.signal,
+  },
+  words: { flex: 1, fontSize: 15, lineHeight: 19 },
+  away: { flex: 1, alignItems: 'center', justifyContent: 'center', gap: 16, padding: 24 },
+  centred: { textAlign: 'center', maxWidth: 420 },
+});

@@ -1,0 +1,86 @@
+import { create } from 'zustand';
+import { news, type NewsName, type Told } from '@bexlen/server/api';
+import { Refusal, server } from './server';
+
+/** How this page and the server stand to each other. */
+interface Reach {
+  /** `unpaired`: the server answers, but not to this device. */
+  readonly reach: 'opening' | 'here' | 'away' | 'unpaired';
+  /** The server has a newer page than this one. */
+  readonly newer: boolean;
+}
+export const useReach = create<Reach>(() => ({ reach: 'opening', newer: false }));
+
+/** How long to wait before the server is asked again. */
+const RETRY_MS = [1000, 1500, 2500, 4000, 8000];
+/** A page that is not looked at for so long listens no more. */
+const HIDDEN_MS = 60_000;
+
+type Listener<N extends NewsName> = (what: Told<N>) => void;
+const listeners = new Map<NewsName, Set<(what: never) => void>>();
+
+/** Calls whenever the server tells of something; returns how to stop. */
+export function hear<N extends NewsName>(name: N, listener: Listener<N>): () => void {
+  const all = listeners.get(name) ?? new Set();
+  listeners.set(name, all.add(listener));
+  return () => void all.delete(listener);
+}
+
+let source: EventSource | undefined;
+let timer: ReturnType<typeof setTimeout> | undefined;
+let tries = 0;
+
+function connect(): void {
+  clearTimeout(timer);
+  source?.close();
+  source = new EventSource('/api/events');
+  source.onerror = () => void lost();
+  for (const name of Object.keys(news) as NewsName[])
+    source.addEventListener(name, ({ data }: MessageEvent<string>) => {
+      const read = news[name].safeParse(JSON.parse(data));
+      if (!read.success) return;
+      if (name === 'hello') welcome(read.data as Told<'hello'>);
+      listeners.get(name)?.forEach((listener) => listener(read.data as never));
+    });
+}
+
+/** The program of this page, as the server names it. */
+const ownPage = (): string => document.querySelector('script[src]')?.getAttribute('src') ?? '';
+
+function welcome({ page }: Told<'hello'>): void {
+  tries = 0;
+  useReach.setState({ reach: 'here', newer: page !== '' && page !== ownPage() });
+}
+
+/** The line broke: the server is away, or knows this device no more. */
+async function lost(): Promise<void> {
+  source?.close();
+  source = undefined;
+  const refused = await server.me().then(
+    () => undefined,
+    (error: unknown) => (error instanceof Refusal ? error.code : 'offline'),
+  );
+  useReach.setState({ reach: refused === 'not-paired' ? 'unpaired' : 'away' });
+  // Nobody looks: it is asked again when somebody does.
+  if (document.hidden) return;
+  timer = setTimeout(connect, RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)]);
+}
+
+/** Listens to the server for as long as the page is looked at. */
+export function listen(): () => void {
+  const turn = (): void => {
+    clearTimeout(timer);
+    if (document.hidden) timer = setTimeout(() => (source?.close(), (source = undefined)), HIDDEN_MS);
+    else if (!source || source.readyState === EventSource.CLOSED) connect();
+  };
+  const online = (): void => connect();
+  document.addEventListener('visibilitychange', turn);
+  window.addEventListener('online', online);
+  connect();
+  return () => {
+    document.removeEventListener('visibilitychange', turn);
+    window.removeEventListener('online', online);
+    clearTimeout(timer);
+    source?.close();
+  };
+}

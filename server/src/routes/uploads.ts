@@ -1,0 +1,148 @@
+import { randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import { Router, type Request, type RequestHandler } from 'express';
+import { BexlenError } from '@bexlen/core';
+import { imported } from '../api';
+import { deviceOf } from '../door/entry';
+import type { Folder } from '../folder';
+import { asFault, toFault, wrongMethod } from '../http/faults';
+import type { Readers } from '../images/readers';
+import type { Imported } from '../importer';
+import type { Db } from '../store/db';
+import type { Devices } from '../store/devices';
+import { photoById } from '../store/photos';
+import { takeIn } from '../take-in';
+
+/** An upload that nobody went on with is thrown away after so long. */
+const KEPT_MS = 3 * 86_400_000;
+const LOOK_MS = 3_600_000;
+/** Uploads of one device that may be under way. */
+const MOST = 1000;
+/** Outcomes that are remembered, for those who did not hear the answer. */
+const REMEMBERED = 1000;
+
+interface Parts {
+  readonly db: Db;
+  readonly folder: Folder;
+  readonly readers: Readers;
+  readonly devices: Devices;
+  readonly maxUploadBytes: number;
+}
+
+/**
+ * Uploads that go on where they stopped (tus 1.0.0, with creation, termination and expiration), also after the server was started anew: bytes first, then `take` brings the whole file to
+ * the shelf, and says the same however often it is asked.
+ */
+export async function uploadRoutes({ db, folder, readers, devices, maxUploadBytes }: Parts): Promise<Router> {
+  const { FileStore } = await import('@tus/file-store');
+  const { Server: TusServer } = await import('@tus/server');
+  const store = new FileStore({ directory: folder.uploads, expirationPeriodInMilliseconds: KEPT_MS });
+  const tus = new TusServer({
+    path: '/api/uploads',
+    datastore: store,
+    maxSize: maxUploadBytes,
+    relativeLocation: true,
+    namingFunction: (req) => `${ownerOf((req.runtime?.node as { req: Request } | undefined)?.req)}.${randomUUID()}`,
+    onResponseError: (_req, error) => ({
+      status_code: 'status_code' in error ? error.status_code : 500,
+      body: JSON.stringify(toFault('status_code' in error ? refused(error.status_code) : asFault(error))),
+    }),
+  });
+  const clean = (): Promise<unknown> => tus.cleanUpExpiredUploads().catch(() => undefined);
+  void clean();
+  setInterval(() => void clean(), LOOK_MS).unref();
+  devices.onLeave((id) => throwAway(folder, id));
+
+  const outcomes = new Map<string, Promise<Imported>>();
+  const takenIn = async (id: string): Promise<Imported> => {
+    const { size, offset, metadata } = await store.getUpload(id).catch(() => {
+      throw new BexlenError('not-found', 'This upload is not here any more.', 'Import the file again.');
+    });
+    if (size !== offset) throw new BexlenError('conflict', 'The file has not arrived as a whole yet.', 'Send the rest of it first.');
+    const taken = await takeIn(db, folder, readers, createReadStream(path.join(folder.uploads, id)), metadata?.['filename'] ?? 'Photo');
+    await store.remove(id);
+    return taken;
+  };
+  const outcome = (id: string): Promise<Imported> => {
+    const there = outcomes.get(id);
+    if (there) return there;
+    const taking = takenIn(id);
+    outcomes.set(id, taking);
+    taking.catch(async (error: unknown) => {
+      const { code } = asFault(error);
+      // What may go better the next time is not over.
+      if (TRY_AGAIN.includes(code)) outcomes.delete(id);
+      else await store.remove(id).catch(() => undefined);
+    });
+    if (outcomes.size > REMEMBERED) outcomes.delete([...outcomes.keys()][0] as string);
+    return taking;
+  };
+
+  const router = Router();
+  router.use('/uploads', wellPut);
+  router.param('upload', (req, _res, next, id: string) => {
+    const mine = ID.test(id) && id.startsWith(`${ownerOf(req)}.`);
+    next(mine ? undefined : new BexlenError('not-found', 'There is no such upload.', 'Import the file again.'));
+  });
+  router
+    .route('/uploads/:upload/take')
+    .post(async (req, res) => {
+      const { id, known, notes } = await outcome(req.params.upload);
+      res.status(known ? 200 : 201).json(imported.parse({ photo: await photoById(db, id), known, notes }));
+    })
+    .all(wrongMethod('POST'));
+  router
+    .route('/uploads')
+    .post(async (req, res) => {
+      const owner = `${ownerOf(req)}.`;
+      const begun = (await fs.readdir(folder.uploads)).filter((name) => name.startsWith(owner) && !name.endsWith('.json'));
+      if (begun.length >= MOST)
+        throw new BexlenError('conflict', 'Too many uploads are under way.', 'Wait until some have arrived, then import the rest.');
+      await tus.handle(whole(req), res);
+    })
+    .options((req, res) => tus.handle(whole(req), res))
+    .all(wrongMethod('POST', 'OPTIONS'));
+  router
+    .route('/uploads/:upload')
+    .head((req, res) => tus.handle(whole(req), res))
+    .patch((req, res) => tus.handle(whole(req), res))
+    .delete((req, res) => tus.handle(whole(req), res))
+    .all(wrongMethod('HEAD', 'PATCH', 'DELETE'));
+  return router;
+}
+
+/** What the library would refuse without a word that a page can read. */
+const wellPut: RequestHandler = (req, _res, next) => {
+  const ofProtocol = req.method === 'OPTIONS' || req.path.endsWith('/take') || req.headers['tus-resumable'] === '1.0.0';
+  const numbers = ['upload-length', 'upload-offset'].every((name) => /^\d{0,15}$/.test(String(req.headers[name] ?? '')));
+  next(ofProtocol && numbers ? undefined : refused(400));
+};
+
+const ID = /^[0-9a-z-]+\.[0-9a-z-]+$/i;
+const TRY_AGAIN = ['conflict', 'disk-full', 'internal', 'memory', 'cancelled'];
+
+/** Who begins an upload: a device, or the machine itself. */
+const ownerOf = (req: Request | undefined): string => (req && deviceOf(req)?.id) ?? 'home';
+
+/** The request with its whole address, as the library wants it. */
+function whole(req: Request): Request {
+  req.url = req.originalUrl;
+  return req;
+}
+
+/** Removes what a device has begun to send. */
+async function throwAway(folder: Folder, owner: string): Promise<void> {
+  const names = (await fs.readdir(folder.uploads)).filter((name) => name.startsWith(`${owner}.`));
+  await Promise.all(names.map((name) => fs.rm(path.join(folder.uploads, name), { force: true })));
+}
+
+/** What is told of a refusal by the protocol. */
+function refused(status: number): BexlenError {
+  if (status === 404 || status === 410) return new BexlenError('not-found', 'This upload is not here any more.', 'Import the file again.');
+  if (status === 413) return new BexlenError('too-large', 'The file is larger than an import may be.', 'Make it smaller and import it again.');
+  if (status === 409 || status === 423 || status === 460)
+    return new BexlenError('conflict', 'The upload is not where it was thought to be.', 'Ask how far it is, and go on from there.');
+  return new BexlenError('bad-request', 'The upload is not as the protocol wants it.', 'Send it by tus 1.0.0.');
+}
