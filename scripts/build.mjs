@@ -4,6 +4,8 @@ import { createHash } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import { build } from 'esbuild';
+import sharp from 'sharp';
+import { getManifest } from 'workbox-build';
 
 const root = path.resolve(import.meta.dirname, '..');
 const at = (...parts) => path.join(root, ...parts);
@@ -81,6 +83,35 @@ function fonts() {
     }
 }
 
+/** Icons for home screens, drawn from the mark; one leaves room for any shape that it may be cut to. */
+async function icons() {
+  const mark = fs.readFileSync(at('app/public/mark.svg'));
+  fs.mkdirSync(at('app/public/icons'), { recursive: true });
+  const sides = (room) => ({ top: room, bottom: room, left: room, right: room });
+  const draw = (size, name, within = size) =>
+    sharp(mark, { density: (72 * within) / 32 })
+      .resize(within, within)
+      .extend({ ...sides((size - within) / 2), background: '#303030' })
+      .png({ compressionLevel: 9 })
+      .toFile(at('app/public/icons', `${name}.png`));
+  await Promise.all([draw(192, 'icon-192'), draw(512, 'icon-512'), draw(512, 'maskable-512', 400), draw(180, 'apple-180')]);
+}
+
+/** The worker that keeps the page for when the server is away, with the list of all its files. */
+async function offline() {
+  const { manifestEntries } = await getManifest({
+    globDirectory: at('app/dist'),
+    globPatterns: ['index.html', 'base.css', 'mark.svg', 'manifest.webmanifest', '_expo/**/*.js', 'engine/*', 'fonts/*', 'icons/*'],
+    dontCacheBustURLsMatching: /^(_expo|engine)\//,
+    maximumFileSizeToCacheInBytes: 20e6,
+  });
+  const define = {
+    PAGE_FILES: JSON.stringify(manifestEntries.map(({ url, revision }) => ({ url: `/${url}`, revision }))),
+    'process.env.NODE_ENV': '"production"',
+  };
+  await bundle('app/src/offline/worker.ts', at('app/dist/sw.js'), { minify: true, define, format: 'iife' });
+}
+
 fs.mkdirSync(at('build'), { recursive: true });
 fs.mkdirSync(at('core/build'), { recursive: true });
 const external = [...Object.keys(JSON.parse(fs.readFileSync(at('server/package.json'), 'utf8')).dependencies)].filter(
@@ -103,10 +134,12 @@ await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.
 });
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/worker.ts'], at('app/src/engine/built.json'), workers);
 fonts();
+await icons();
 if (!process.argv.includes('--no-app'))
-  await step('app', ['core/src', 'core/kernels/reference', 'server/src/api', 'app'], at('app/dist/index.html'), () =>
+  await step('app', ['core/src', 'core/kernels/reference', 'server/src/api', 'app'], at('app/dist/sw.js'), async () => {
     run(process.execPath, [at('node_modules/expo/bin/cli'), 'export', '--platform', 'web'], {
       cwd: at('app'),
       env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1', NODE_ENV: 'production' },
-    }),
-  );
+    });
+    await offline();
+  });

@@ -3,13 +3,23 @@ import { Slot } from 'expo-router';
 import Head from 'expo-router/head';
 import { View } from 'react-native';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
+import { keepForLater } from '../src/offline/page';
 import { Reach, SentAway } from '../src/phone/Reach';
+import { withinSight } from '../src/phone/sight';
+import { goOnSending } from '../src/shelf/sending';
 import { listen, useReach } from '../src/state/news';
+import { notePlace } from '../src/state/place';
 import { colour } from '../src/theme/tokens';
 
 export default function Layout() {
   const unpaired = useReach(({ reach }) => reach === 'unpaired');
   useEffect(listen, []);
+  useEffect(notePlace, []);
+  useEffect(withinSight, []);
+  useEffect(() => {
+    keepForLater();
+    void goOnSending();
+  }, []);
   return (
     <SafeAreaProvider>
       <Head>

@@ -12,7 +12,8 @@ import Scan from 'lucide-react-native/icons/scan';
 import { pictureSize } from '@bexlen/core';
 import { Button, IconButton } from '../controls/Button';
 import { HeldFigure, Recede } from '../controls/held';
-import { showPhoto, workingEdge } from '../engine/preview';
+import { workingEdge } from '../engine/device';
+import { showPhoto } from '../engine/preview';
 import { usePreview } from '../engine/shown';
 import { notify, useBench } from '../state/bench';
 import { openVersion } from '../state/keeper';
@@ -31,6 +32,7 @@ import { PhoneDesk, SideDesk, WideDesk, WidePanel } from './Desk';
 import { BuildUp } from './BuildUp';
 import { Framing } from './Framing';
 import { KeyList, useKeys, useShown } from './keys';
+import { useMirror } from './mirror';
 import { Panels } from './Panels';
 import { TopBar, type Panel } from './TopBar';
 
@@ -57,7 +59,7 @@ export function Bench({ versionId }: { versionId: string }) {
     );
   }, [versionId]);
   const photoId = loaded ? photo?.id : undefined;
-  const edge = workingEdge({ width, height, scale });
+  const edge = workingEdge({ width, height, scale }, photo ?? { width: 1, height: 1 });
   useEffect(() => {
     const { photo: opened } = useBench.getState();
     return opened && photoId ? showPhoto(opened, edge) : undefined;
@@ -72,11 +74,14 @@ export function Bench({ versionId }: { versionId: string }) {
   useKeys();
 
   const wide = width >= WIDE;
+  // A phone that lies on its side has its desk beside the photo.
+  const lying = !wide && width > height;
+  const mirror = useMirror();
   const geometry = useBench((state) => state.stack().geometry);
   const size = photo ? pictureSize(geometry, photo) : { width: 1, height: 1 };
   const fullWidth = size.width;
   const besideUpright = useLayout((state) => state.upright === 'side');
-  const aside = wide && size.height > size.width && besideUpright;
+  const aside = lying || (wide && size.height > size.width && besideUpright);
   if (fault)
     return (
       <View style={styles.fault}>
@@ -91,14 +96,14 @@ export function Bench({ versionId }: { versionId: string }) {
     <View style={styles.bench}>
       <Away>
         <TopBar
-          tools={wide && <Tools fullWidth={fullWidth} />}
+          tools={(wide || lying) && <Tools inBar fullWidth={fullWidth} />}
           onBack={() => (router.canGoBack() ? router.back() : router.replace('/'))}
           onPanel={setPanel}
         />
       </Away>
-      {wide ? (
+      {wide || lying ? (
         <>
-          <View style={styles.upper}>
+          <View style={[styles.upper, lying && mirror]}>
             <View style={styles.grow}>{viewer}</View>
             <Away beside>
               {framing ? (
@@ -162,13 +167,12 @@ function Away({ beside = false, children }: { beside?: boolean; children: ReactN
 }
 
 /** One line of ways to look: original, zoom, surround. */
-function Tools({ fullWidth }: { fullWidth: number }) {
+function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolean }) {
   const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView();
   const shown = usePreview(({ original }) => original);
-  const wide = useWindowDimensions().width >= WIDE;
   const zoomedIn = look.scale > 1.01;
   return (
-    <Recede style={[styles.tools, wide && styles.toolsInBar]}>
+    <Recede style={[styles.tools, inBar && styles.toolsInBar]}>
       <IconButton
         icon={Compare}
         label={comparing ? 'Show the result' : 'Show the original'}

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import type { GateSide, Layer } from '@bexlen/core';
 import Book from 'lucide-react-native/icons/book-open';
@@ -12,6 +12,7 @@ import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
 import { openChannel, useBench } from '../state/bench';
+import { comeBack, noteLeaf, type Leaf } from '../state/place';
 import { strengthParam } from '../state/words';
 import { space, type } from '../theme/tokens';
 import * as desk from './actions';
@@ -30,7 +31,6 @@ const LEAVES = [
   { id: 'where', label: 'Where' },
   { id: 'how', label: 'How' },
 ] as const;
-type Leaf = (typeof LEAVES)[number]['id'];
 
 /** The opened channel: what it does, where it lands, how it mixes. One page; the leaves jump to their part of it. */
 export function OpenChannel({ layer }: { layer: Layer }) {
@@ -39,9 +39,22 @@ export function OpenChannel({ layer }: { layer: Layer }) {
   const [strip, setStrip] = useState(false);
   const [leaf, setLeaf] = useState<Leaf>('what');
   const mirror = useMirror();
-  const place = (id: Leaf) => (y: number) => setTops((old) => ({ ...old, [id]: y }));
+  const wanted = useRef<Leaf | undefined>(undefined);
+  useEffect(() => {
+    wanted.current = comeBack(useBench.getState().versionId, 'leaf');
+    return () => noteLeaf('what');
+  }, []);
+  const place = (id: Leaf) => (y: number) => {
+    setTops((old) => ({ ...old, [id]: y }));
+    if (wanted.current !== id) return;
+    wanted.current = undefined;
+    setLeaf(id);
+    noteLeaf(id);
+    scroll.current?.scrollTo({ y, animated: false });
+  };
   const goTo = (id: Leaf): void => {
     setLeaf(id);
+    noteLeaf(id);
     scroll.current?.scrollTo({ y: tops[id], animated: false });
   };
   const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;

@@ -20,6 +20,8 @@ export type Panel = 'versions' | 'steps' | 'export' | 'keys' | undefined;
 /** Back, what is on the bench and whether it is kept, the tools where there is room for them, undo, redo, steps, export. */
 export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: () => void; onPanel: (panel: Panel) => void }) {
   const { photo, versionName, history, keep } = useBench();
+  // What is to be said of the work goes before the version's name.
+  const quiet = keep === 'kept' || keep === 'keeping';
   const away = useReach(({ reach }) => reach === 'away');
   const last = history.steps[history.cursor]?.words ?? '';
   const next = history.steps[history.cursor + 1]?.words ?? '';
@@ -31,13 +33,19 @@ export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: 
           {photo?.name ?? ' '}
         </Text>
         <View style={styles.state}>
-          <Text style={type.small} numberOfLines={1}>
-            {versionName}
-            {'  '}
-          </Text>
+          {quiet && (
+            <Text style={[type.small, styles.version]} numberOfLines={1}>
+              {versionName}
+              {'  '}
+            </Text>
+          )}
           <View style={[styles.lamp, keep === 'kept' ? styles.kept : styles.unkept]} />
-          <Text role="status" style={[type.small, keep !== 'kept' && keep !== 'keeping' && { color: colour.fault }]} numberOfLines={1}>
-            {keep === 'kept' && away ? 'kept; without the server' : KEPT[keep]}
+          <Text
+            role="status"
+            style={[type.small, quiet && styles.status, keep !== 'kept' && keep !== 'keeping' && { color: colour.fault }]}
+            numberOfLines={1}
+          >
+            {quiet && away ? 'kept; server away' : KEPT[keep]}
           </Text>
         </View>
       </Pressable>
@@ -55,6 +63,8 @@ const styles = StyleSheet.create({
   bar: { flexDirection: 'row', alignItems: 'center', height: 52, paddingHorizontal: 2, backgroundColor: colour.desk },
   name: { flex: 1, minHeight: 44, justifyContent: 'center', minWidth: 0 },
   state: { flexDirection: 'row', alignItems: 'center', gap: 5, minWidth: 0 },
+  version: { flexShrink: 1, minWidth: 0 },
+  status: { flexShrink: 0 },
   lamp: { width: 7, height: 7, borderRadius: 4 },
   kept: { backgroundColor: '#8d8d8d' },
   unkept: { backgroundColor: colour.signal },

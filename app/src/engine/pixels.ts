@@ -14,6 +14,8 @@ import {
   type Sketch,
 } from '@bexlen/core';
 
+import { KEEP_HEADER } from '../offline/kept';
+
 export interface PhotoFile {
   readonly id: string;
   readonly width: number;
@@ -22,9 +24,9 @@ export interface PhotoFile {
 
 type Pixels = ReturnType<typeof readPam>;
 
-/** A rectangle of a photo, in its own pixels or smaller ones that fit a long edge. */
-export const fetchPart = (photo: PhotoFile, { x, y, w, h }: Rect, edge: number, signal: AbortSignal): Promise<Pixels> =>
-  fetchPixels(photo.id, `x=${x}&y=${y}&w=${w}&h=${h}&edge=${edge}`, signal);
+/** A rectangle of a photo, in its own pixels or smaller ones that fit a long edge. @param keep it is to be at hand when the server is away. */
+export const fetchPart = (photo: PhotoFile, { x, y, w, h }: Rect, edge: number, signal: AbortSignal, keep = false): Promise<Pixels> =>
+  fetchPixels(photo.id, `x=${x}&y=${y}&w=${w}&h=${h}&edge=${edge}`, signal, keep);
 
 /** The part of a photo that a geometry needs, small enough for a picture of a long edge. */
 export async function fetchPatch(
@@ -40,7 +42,7 @@ export async function fetchPatch(
   const rect = neededOf(geometry, photo);
   const scale = Math.min(1, edge / longEdge(pictureSize(geometry, photo)));
   const most = Math.max(16, Math.ceil(longEdge({ width: rect.w, height: rect.h }) * scale));
-  const { layout, pixels } = await fetchPart(photo, rect, most, signal);
+  const { layout, pixels } = await fetchPart(photo, rect, most, signal, true);
   return { patch: { photo, rect, layout }, pixels };
 }
 
@@ -57,8 +59,11 @@ export async function fetchPicture(id: string, edge: number): Promise<PhotoPixel
   return { layout, bytes: pixels };
 }
 
-async function fetchPixels(photoId: string, query: string, signal: AbortSignal): Promise<Pixels> {
-  const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, { signal, headers: { Accept: PAM_TYPE } });
+async function fetchPixels(photoId: string, query: string, signal: AbortSignal, keep = false): Promise<Pixels> {
+  const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, {
+    signal,
+    headers: { Accept: PAM_TYPE, ...(keep && { [KEEP_HEADER]: '1' }) },
+  });
   if (!answer.ok) throw new Error(`The photo could not be fetched (${answer.status}).`);
   return readPam(new Uint8Array(await answer.arrayBuffer()));
 }

@@ -1,5 +1,5 @@
-import { emptyStack, filmPlaceOf, longEdge, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
-import { PIXEL_EDGES, type Photo } from '@bexlen/server/api';
+import { emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
+import type { Photo } from '@bexlen/server/api';
 import { notify, show, useBench } from '../state/bench';
 import { followDetail } from './detail';
 import { nothing, seenStack, useFraming, usePreview } from './shown';
@@ -29,12 +29,6 @@ async function theStudio(): Promise<Studio> {
     return fresh;
   })();
   return starting;
-}
-
-/** The least working size that fills a screen. */
-export function workingEdge(screen: { width: number; height: number; scale: number }): number {
-  const wanted = longEdge(screen) * Math.min(screen.scale, 2);
-  return PIXEL_EDGES.find((edge) => edge >= wanted && edge > 256) ?? PIXEL_EDGES[PIXEL_EDGES.length - 1] ?? 2048;
 }
 
 const geometryNow = (): Geometry => {

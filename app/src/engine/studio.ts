@@ -20,6 +20,7 @@ import {
   type Tones,
 } from '@bexlen/core';
 import built from './built.json';
+import { notePace, workersHere } from './device';
 import { fetchPart, fetchPatch, fetchSketch, type PhotoFile } from './pixels';
 import { Supplies } from './supplies';
 
@@ -87,7 +88,6 @@ interface Particulars {
   readonly made?: (ms: number) => void;
 }
 
-const MOST_WORKERS = 4;
 /** A frame that takes longer than this is preceded by a coarse one, and given up for a newer wish. */
 const SLOW_MS = 50;
 const COARSE_EDGE = 1024;
@@ -139,7 +139,7 @@ export class Studio {
   }
 
   static workerCount(): number {
-    return sharesMemory() ? Math.max(1, Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 1)) : 1;
+    return sharesMemory() ? workersHere() : 1;
   }
 
   /** Starts the pool. */
@@ -309,11 +309,14 @@ export class Studio {
     if (small) this.order('small', small.stack, (frame) => small.done(frame.image), { mask: small.mask });
   }
 
-  private fine({ stack, watch, passing, done }: PhotoWish): void {
+  private fine({ stack, watch, passing, moving, done }: PhotoWish): void {
     this.order('photo', stack, done, {
       watch,
       room: passing ? (bytes) => this.roomFor(bytes) : undefined,
-      made: (ms) => (this.lastMs = ms),
+      made: (ms) => {
+        this.lastMs = ms;
+        if (moving && this.shaped) notePace(ms, this.shaped);
+      },
     });
   }
 

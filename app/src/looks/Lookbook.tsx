@@ -9,7 +9,8 @@ import { IconButton } from '../controls/Button';
 import { useFiles } from '../controls/FileField';
 import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
-import { showPhoto, workingEdge } from '../engine/preview';
+import { workingEdge } from '../engine/device';
+import { showPhoto } from '../engine/preview';
 import { openShelf, putLookOn, useShelf } from '../shelf/shelf';
 import { layOut, useBench } from '../state/bench';
 import { save } from '../state/save';
@@ -37,7 +38,7 @@ export function Lookbook() {
   const photo = onShelf.find(({ id }) => id === chosen) ?? onShelf[0];
   const laid = useBench(({ versionId }) => versionId === LOOKBOOK);
   const geometry = useBench((bench) => bench.stack().geometry);
-  const edge = workingEdge({ width, height, scale });
+  const edge = workingEdge({ width, height, scale }, photo ?? { width: 1, height: 1 });
   useEffect(() => void openShelf(), []);
   useEffect(() => {
     if (!photo) return;

@@ -1,6 +1,7 @@
 import { StyleSheet, Text, View } from 'react-native';
 import { usePathname } from 'expo-router';
 import { Button } from '../controls/Button';
+import { loadAnew } from '../offline/page';
 import { useReach } from '../state/news';
 import { colour, type } from '../theme/tokens';
 
@@ -13,7 +14,7 @@ export function Reach() {
     return (
       <View role="status" style={styles.strip}>
         <Text style={[type.body, styles.words]}>Bexlen was renewed since this page was opened. What you made is kept.</Text>
-        <Button label="Load it anew" onPress={() => location.reload()} />
+        <Button label="Load it anew" onPress={() => void loadAnew()} />
       </View>
     );
   if (reach === 'away' && !onBench)

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { FlatList, ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
 import { router } from 'expo-router';
 import Book from 'lucide-react-native/icons/book-open';
@@ -16,12 +16,14 @@ import { About, AboutPane } from './About';
 import { Phone } from '../phone/Phone';
 import { FileForm } from '../exports/FileForm';
 import { useFiles } from '../controls/FileField';
+import { noteShelf, shelfBefore } from '../state/place';
 import { useFilesFromOutside } from './dropped';
 import { FrameOf } from './FrameOf';
 import { IntoRoll, Rolls } from './Rolls';
 import { FILTERS, onSheet, SORTS, type Filter, type Sort } from './sheet';
 import { rowsOf } from './rows';
-import { binPhotos, importFiles, followShelf, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
+import { importFiles } from './sending';
+import { binPhotos, followShelf, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
 import { Uploads } from './Uploads';
 
 const openVersion = ({ id }: VersionSummary): void => router.push({ pathname: '/bench/[version]', params: { version: id } });
@@ -49,7 +51,8 @@ export function Shelf() {
   const [search, setSearch] = useState('');
   const [sort, setSort] = useState<Sort>('new');
   const [filter, setFilter] = useState<Filter>('all');
-  const [roll, setRoll] = useState<string>();
+  const [was] = useState(shelfBefore);
+  const [roll, setRoll] = useState(was?.roll);
   const [moving, setMoving] = useState(false);
   const [phone, setPhone] = useState(false);
   const [exporting, setExporting] = useState(false);
@@ -57,6 +60,8 @@ export function Shelf() {
   const [selected, setSelected] = useState<ReadonlySet<string>>();
   const files = useFiles('Photos to import', READ, importFiles, true);
   useEffect(followShelf, []);
+  const comeBackTo = useRef(was?.top ?? 0);
+  useEffect(() => noteShelf({ roll }), [roll]);
   useFilesFromOutside();
 
   const toggle = ({ id }: Photo): void => setSelected((old) => new Set(old?.has(id) ? [...old].filter((it) => it !== id) : [...(old ?? []), id]));
@@ -76,6 +81,7 @@ export function Shelf() {
   const sheet = Math.min(width - (wide && read ? PANE : 0), 1400) - 24;
   const rows = useMemo(() => rowsOf(found.map(shownAs), sheet, wide ? 240 : 132), [found, sheet, wide]);
   const offsets = useMemo(() => offsetsOf(rows), [rows]);
+  const list = useRef<FlatList<(typeof rows)[number]>>(null);
   const chosen = [...(selected ?? [])];
   const carry = (id: string): readonly string[] => (selected?.has(id) ? chosen : [id]);
   return (
@@ -115,7 +121,15 @@ export function Shelf() {
       </ScrollView>
       <View style={styles.beside}>
         <FlatList
+          ref={list}
           data={rows}
+          onScroll={({ nativeEvent }) => noteShelf({ top: nativeEvent.contentOffset.y })}
+          scrollEventThrottle={250}
+          onContentSizeChange={() =>
+            comeBackTo.current > 0 &&
+            rows.length > 0 &&
+            (list.current?.scrollToOffset({ offset: comeBackTo.current, animated: false }), (comeBackTo.current = 0))
+          }
           keyExtractor={(row) => row[0]?.it.photo.id ?? ''}
           initialNumToRender={10}
           windowSize={7}
@@ -247,7 +261,7 @@ const emptyWords = (bin: boolean, wanted: boolean): string =>
       : 'The shelf is empty. Import photos, drop them here, or paste them.';
 
 /** What the field for files offers. */
-const READ = 'image/jpeg,image/png,image/tiff,image/webp,image/avif,.ora';
+const READ = 'image/jpeg,image/png,image/tiff,image/webp,image/avif,image/heic,image/heif,.heic,.heif,.hif,.ora';
 
 const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },

@@ -3,11 +3,12 @@ import { StyleSheet, Text, View } from 'react-native';
 import X from 'lucide-react-native/icons/x';
 import { IconButton } from '../controls/Button';
 import { colour, radius, type } from '../theme/tokens';
-import { clearUploads, useShelf, type Upload } from './shelf';
+import { clearUploads, isUnderWay, useUploads, type Upload } from './sending';
 
 const WORDS: Record<Upload['state'], string> = {
   waiting: 'waits',
   sending: 'on its way',
+  held: 'waits for the server',
   done: 'on the shelf',
   known: 'was on the shelf already',
   refused: 'refused',
@@ -18,8 +19,8 @@ const GONE_MS = 4000;
 
 /** Files that are being imported, and what became of them. */
 export function Uploads() {
-  const uploads = useShelf((state) => state.uploads);
-  const busy = uploads.some(({ state }) => state === 'sending' || state === 'waiting');
+  const uploads = useUploads((state) => state.uploads);
+  const busy = uploads.some(isUnderWay);
   const well = uploads.length > 0 && uploads.every(({ state }) => state === 'done' || state === 'known');
   useEffect(() => {
     if (!well) return;

@@ -1,18 +1,7 @@
 import { create } from 'zustand';
 import type { LookOrder, Photo, PhotoChange, Roll } from '@bexlen/server/api';
-import { imported } from '@bexlen/server/api';
 import { hear, useReach } from '../state/news';
-import { asRefusal, Refusal, sentenceOf, server } from '../state/server';
-
-export interface Upload {
-  readonly id: number;
-  readonly name: string;
-  /** 0..1 of what has been sent. */
-  readonly progress: number;
-  readonly state: 'waiting' | 'sending' | 'done' | 'known' | 'refused';
-  readonly message?: string;
-  readonly hint?: string;
-}
+import { sentenceOf, server } from '../state/server';
 
 interface ShelfState {
   readonly photos: readonly Photo[];
@@ -20,7 +9,6 @@ interface ShelfState {
   readonly rolls: readonly Roll[];
   readonly state: 'opening' | 'ready' | 'failed';
   readonly message: string;
-  readonly uploads: readonly Upload[];
   /** The photos put into the bin last, for as long as they can be taken back with one tap. */
   readonly binned: readonly Photo[];
   /** Photos that were to be deleted for good and that others would lose. */
@@ -36,13 +24,12 @@ export const useShelf = create<ShelfState>(() => ({
   rolls: [],
   state: 'opening',
   message: '',
-  uploads: [],
   binned: [],
   needed: [],
   put: undefined,
   about: undefined,
 }));
-const { setState, getState } = useShelf;
+const { setState } = useShelf;
 
 export async function openShelf(): Promise<void> {
   try {
@@ -76,7 +63,8 @@ export function followShelf(): () => void {
 const cannotRead = (count: number): string =>
   `${count === 1 ? 'One photo' : `${count} photos`} could not be read and ${count === 1 ? 'is' : 'are'} not shown. The files are kept; a newer Bexlen may read them.`;
 
-const replace = (photo: Photo): void =>
+/** A photo as it is now, new or known. */
+export const replace = (photo: Photo): void =>
   setState(({ photos }) => ({
     photos: photos.some(({ id }) => id === photo.id) ? photos.map((old) => (old.id === photo.id ? photo : old)) : [photo, ...photos],
   }));
@@ -173,85 +161,5 @@ export async function changeRoll(id: string, name: string | undefined): Promise<
     await openShelf();
   } catch (error) {
     setState({ message: sentenceOf(error) });
-  }
-}
-
-/** Photos that came of files. */
-const arrived = new Map<number, string>();
-let count = 0;
-let sending: Promise<void> = Promise.resolve();
-/** Files that are sent at the same time. */
-const LANES = 2;
-
-/** Sends files one after another in two lanes, each with its own progress and its own word if it is refused. */
-export function importFiles(files: readonly File[], roll?: string): void {
-  const entries = files.map((file) => ({ file, id: ++count }));
-  setState(({ uploads }) => ({
-    uploads: [
-      ...entries.map(({ file, id }): Upload => ({ id, name: file.name, progress: 0, state: 'waiting' })),
-      ...uploads.filter(({ state }) => state === 'sending' || state === 'waiting'),
-    ],
-  }));
-  const queue = [...entries];
-  const lane = async (): Promise<void> => {
-    for (let next = queue.shift(); next; next = queue.shift()) await send(next.file, next.id);
-  };
-  sending = sending.then(async () => {
-    await Promise.all(Array.from({ length: LANES }, lane));
-    const ids = entries.flatMap(({ id }) => arrived.get(id) ?? []);
-    if (roll !== undefined && ids.length > 0) await putIntoNewRoll(roll, ids);
-  });
-}
-
-export const clearUploads = (): void =>
-  setState(({ uploads }) => ({ uploads: uploads.filter(({ state }) => state === 'sending' || state === 'waiting') }));
-
-const update = (id: number, change: Partial<Upload>): void =>
-  setState({ uploads: getState().uploads.map((upload) => (upload.id === id ? { ...upload, ...change } : upload)) });
-
-async function send(file: File, id: number): Promise<void> {
-  update(id, { state: 'sending' });
-  try {
-    const { photo, known, notes } = await post(file, (progress) => update(id, { progress }));
-    replace(photo);
-    arrived.set(id, photo.id);
-    update(id, { ...(notes.length > 0 && { message: notes.join(' '), hint: '' }), state: known ? 'known' : 'done', progress: 1 });
-  } catch (error) {
-    const { message, hint } = error instanceof Refusal ? error.fault : { message: 'The file could not be sent.', hint: 'Try again.' };
-    update(id, { state: 'refused', message, hint });
-  }
-}
-
-/** A request whose progress can be followed, which fetch does not offer for uploads. */
-function post(file: File, onProgress: (share: number) => void): Promise<{ photo: Photo; known: boolean; notes: readonly string[] }> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    const form = new FormData();
-    form.append('photo', file, file.name);
-    request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
-    request.onerror = () =>
-      reject(
-        new Refusal({
-          code: 'offline',
-          message: `${file.name} could not be sent: the server cannot be reached, or it broke off.`,
-          hint: 'See that it runs, then import the file again.',
-        }),
-      );
-    request.onload = () => {
-      const body: unknown = parsed(request.responseText);
-      const read = imported.safeParse(body);
-      if (request.status < 300 && read.success) resolve(read.data);
-      else reject(asRefusal(request.status, body));
-    };
-    request.open('POST', '/api/photos');
-    request.send(form);
-  });
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
   }
 }

@@ -1,10 +1,11 @@
 import equal from 'fast-deep-equal';
-import { compact, nameOf, type Stack } from '@bexlen/core';
-import type { VersionChange } from '@bexlen/server/api';
-import { layOut, notify, useBench } from './bench';
+import { compact, find, nameOf, type Stack } from '@bexlen/core';
+import type { Version, VersionChange } from '@bexlen/server/api';
+import { inForce, layOut, notify, openChannel, useBench } from './bench';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
 import { hear } from './news';
+import { comeBack } from './place';
 import { Refusal, sentenceOf, server } from './server';
 import { markKept, unsentStrokes } from './strokes';
 
@@ -36,11 +37,22 @@ export async function openVersion(versionId: string, onMove: (versionId: string)
   told = 0;
   hasNow({ revision: version.revision, history: version });
   layOut(photo, version, { steps: version.steps, cursor: version.cursor });
-  const unsent = journal.read(versionId);
+  await withUnsent(version);
+  const open = comeBack(versionId, 'open');
+  if (open !== undefined && find(inForce(useBench.getState().history).layers, open)) openChannel(open);
+}
+
+/** Lays on the bench what this browser had not sent yet of a version. */
+async function withUnsent(version: Version): Promise<void> {
+  const unsent = journal.read(version.id);
   if (!unsent) return;
-  if (sameState(version, unsent)) journal.clear(versionId);
+  if (sameState(version, unsent)) journal.clear(version.id);
   else if (unsent.change.replaces === version.revision) useBench.setState({ history: applied(version, unsent.change) });
-  else await keepBoth({ steps: unsent.steps, cursor: unsent.cursor });
+  else {
+    const ours = { steps: unsent.steps, cursor: unsent.cursor };
+    useBench.setState({ history: ours });
+    await keepBoth(ours);
+  }
 }
 
 hear('version', ({ id, revision }) => {

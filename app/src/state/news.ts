@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { news, type NewsName, type Told } from '@bexlen/server/api';
+import { forgetKept } from '../offline/page';
 import { Refusal, server } from './server';
 
 /** How this page and the server stand to each other. */
@@ -60,6 +61,7 @@ async function lost(): Promise<void> {
     () => undefined,
     (error: unknown) => (error instanceof Refusal ? error.code : 'offline'),
   );
+  if (refused === 'not-paired') void forgetKept();
   useReach.setState({ reach: refused === 'not-paired' ? 'unpaired' : 'away' });
   // Nobody looks: it is asked again when somebody does.
   if (document.hidden) return;

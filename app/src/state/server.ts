@@ -9,6 +9,7 @@ import type {
   ExportWish,
   Fault,
   FileWish,
+  Imported,
   LookChange,
   LookOrder,
   LooksImported,
@@ -40,7 +41,7 @@ export class Refusal extends Error {
 export const sentenceOf = (error: unknown, otherwise = String(error)): string =>
   error instanceof Refusal ? `${error.message} ${error.fault.hint}` : otherwise;
 
-const OFFLINE: Fault = {
+export const OFFLINE: Fault = {
   code: 'offline',
   message: 'The server cannot be reached.',
   hint:
@@ -84,6 +85,8 @@ export const server = {
   },
   photo: (id: string): Promise<Photo> => ask(api.photo, `/photos/${id}`),
   changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),
+  /** Brings a file that was sent as a whole to the shelf. */
+  takeUpload: (id: string): Promise<Imported> => ask(api.imported, `/uploads/${encodeURIComponent(id)}/take`, { method: 'POST' }),
   /** @param anyway even where others would lose it. */
   removePhoto: (id: string, anyway: boolean): Promise<null> => ask(z.null(), `/photos/${id}${anyway ? '?anyway=1' : ''}`, { method: 'DELETE' }),
   rolls: async (): Promise<Roll[]> => (await ask(api.rolls, '/rolls')).rolls,

@@ -13,6 +13,8 @@ import { ReadyDrag, ToneDrag } from './ToneDrag';
 import { ClipMarks, Zones, ZoneScale } from './Overlays';
 import { useGestures } from './gestures';
 import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from './look';
+import { useBench } from '../state/bench';
+import { comeBack } from '../state/place';
 import { useSight } from '../engine/detail';
 import { CropFrame } from './CropFrame';
 import { useView } from './view';
@@ -21,6 +23,13 @@ import { useView } from './view';
 const CLOSER = 1.15;
 
 /** The photo, with its surround. Hold it for the original; two fingers, wheel or double tap zoom; one finger pans when zoomed. */
+/** How the photo is looked at to begin with: as before, where the page was only loaded anew. */
+function begin(): Partial<ReturnType<typeof useView.getState>> {
+  const { versionId } = useBench.getState();
+  const surround = comeBack(versionId, 'surround');
+  return { look: comeBack(versionId, 'look') ?? fit, ...(surround !== undefined && { surround }) };
+}
+
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
   const { state, message, original, frame, patch, detail } = usePreview();
   const framing = useFraming((it) => it.framing);
@@ -36,7 +45,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
   useEffect(() => {
     box.current = { area, picture: { width, height } };
   });
-  useEffect(() => useView.setState({ look: fit, comparing: false, split: false, loupe: false, toneDrag: undefined }), [name]);
+  useEffect(() => useView.setState({ ...begin(), comparing: false, split: false, loupe: false, toneDrag: undefined }), [name]);
 
   useEffect(() => {
     const closer = look.scale * scale * (globalThis.devicePixelRatio || 1) > CLOSER && picture.width < fullWidth && !loupe;

@@ -42,6 +42,7 @@ export type Photo = z.infer<typeof photo>;
 export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int() });
 
 export const imported = z.object({ photo, known: z.boolean(), notes: z.array(z.string()).default([]) });
+export type Imported = z.infer<typeof imported>;
 
 /** A folder of the shelf. */
 export const roll = z.object({ id, name: keptName, photos: z.number().int() });

@@ -17,10 +17,11 @@ const OPTIONS: CookieOptions = { httpOnly: true, secure: true, sameSite: 'strict
 /** Codes that may be tried wrongly from one address. */
 const TRIES = 10;
 const TRIES_MS = 60_000;
+/** What any browser may have of the page: its marks, and how it is installed. */
+const MARKS = /^\/(manifest\.webmanifest|mark\.svg|icons\/[\w-]+\.png)$/;
 /** What the pairing page is made of. */
 const PAGE_PARTS = ['pair.css', 'pair.js'];
 const SHARED_PARTS = [
-  '/mark.svg',
   '/fonts/barlow-semi-condensed-latin-400-normal.woff2',
   '/fonts/barlow-semi-condensed-latin-600-normal.woff2',
   '/fonts/spline-sans-mono-latin-500-normal.woff2',
@@ -76,7 +77,9 @@ export function entry(doors: Doors, codes: Codes, devices: Devices, page: string
 }
 
 const unknown = (req: Request, res: Response, next: () => void): void => {
-  if (req.method === 'GET' && SHARED_PARTS.includes(req.path)) return next();
+  if (req.method === 'GET' && (SHARED_PARTS.includes(req.path) || MARKS.test(req.path))) return next();
+  // A device that was sent away is to hold no pictures any more.
+  if (req.headers.cookie?.includes(COOKIE)) res.set('Clear-Site-Data', '"cache"');
   if (req.method === 'GET' && !req.path.startsWith('/api') && req.accepts(['json', 'html']) === 'html') return res.redirect(302, '/pair');
   throw new BexlenError(
     'not-paired',

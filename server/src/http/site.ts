@@ -4,6 +4,7 @@ import path from 'node:path';
 import compression from 'compression';
 import express, { Router, type RequestHandler } from 'express';
 import helmet from 'helmet';
+import { BexlenError } from '@bexlen/core';
 
 /** Inline blocks of the built page, as the content security policy names them. */
 function inlineHashes(html: string, tag: 'style' | 'script'): string[] {
@@ -61,6 +62,10 @@ export function site(folder: string): Router {
       setHeaders: (res, file) => res.set('Cache-Control', /[/\\](_expo|engine)[/\\]/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
     }),
   );
+  // A program that is not there any more belongs to a page that is older than this one.
+  router.get(['/_expo/{*path}', '/engine/{*path}', '/sw.js'], () => {
+    throw new BexlenError('not-found', 'This part of the page is not here any more.', 'Load the page anew.');
+  });
   router.get('/{*path}', (_req, res) => res.set('Cache-Control', 'no-cache').sendFile(path.join(folder, 'index.html')));
   return router;
 }

@@ -1,0 +1,16 @@
+import { open, at, b } from './look.tmp';
+import { execSync } from 'node:child_process';
+const w = await open(true);
+const { code } = await (await fetch(`${at}/api/phone/codes`, { method: 'POST' })).json() as { code: string };
+const ctx = await w.browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2, ignoreHTTPSErrors: true });
+const p = await ctx.newPage(); p.on('console', (m) => console.log('phone', m.text())); p.on('pageerror', (e) => console.log(e.message));
+await p.goto(`https://127.0.0.2:4811/pair#${code}`); await p.getByRole('button', { name: 'Pair' }).tap();
+await p.getByRole('button', { name: /Open Dunes/i }).first().tap(); await p.waitForTimeout(3000);
+console.log(await p.evaluate(async () => [crossOriginIsolated, !!navigator.serviceWorker.controller, (await navigator.serviceWorker.getRegistration())?.active?.state, await caches.keys()]));
+await p.reload(); await p.waitForTimeout(3000);
+console.log(await p.evaluate(async () => [crossOriginIsolated, !!navigator.serviceWorker.controller, await Promise.all((await caches.keys()).map(async (k) => [k, (await (await caches.open(k)).keys()).length]))]));
+process.kill(Number(execSync('cat /tmp/s1.pid')), 'SIGTERM'); await p.waitForTimeout(1500);
+await p.screenshot({ path: '/tmp/q1.png' });
+await p.reload(); await p.waitForTimeout(4000); await p.screenshot({ path: '/tmp/q2.png' });
+await p.getByRole('button', { name: 'Back to the shelf' }).tap(); await p.waitForTimeout(1500); await p.screenshot({ path: '/tmp/q3.png' });
+await w.browser.close();
