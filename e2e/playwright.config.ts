@@ -10,6 +10,8 @@ const args = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // Phones in the stories trust the authority of their machine, as they would be told to.
+  '--ignore-certificate-errors',
 ];
 
 export default defineConfig({

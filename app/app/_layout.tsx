@@ -8,12 +8,14 @@ import { Reach, SentAway } from '../src/phone/Reach';
 import { withinSight } from '../src/phone/sight';
 import { goOnSending } from '../src/shelf/sending';
 import { listen, useReach } from '../src/state/news';
+import { keepSending } from '../src/state/unsent';
 import { notePlace } from '../src/state/place';
 import { colour } from '../src/theme/tokens';
 
 export default function Layout() {
   const unpaired = useReach(({ reach }) => reach === 'unpaired');
   useEffect(listen, []);
+  useEffect(keepSending, []);
   useEffect(notePlace, []);
   useEffect(withinSight, []);
   useEffect(() => {

@@ -60,6 +60,11 @@ export class House {
     await fs.rm(this.data, { recursive: true, force: true });
   }
 
+  /** Where phones find it, if it was started so. */
+  outside(address: string): string {
+    return `https://${address}:${this.port}`;
+  }
+
   async get<T>(where: string): Promise<T> {
     return (await (await fetch(`${this.address}/api${where}`)).json()) as T;
   }

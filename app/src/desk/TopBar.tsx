@@ -13,7 +13,7 @@ import { canRedo, canUndo } from '../state/history';
 import { useReach } from '../state/news';
 import { colour, type } from '../theme/tokens';
 
-const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', waiting: 'not kept yet: the server is away', refused: 'not kept' };
+const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', waiting: 'kept here; server away', refused: 'not kept' };
 
 export type Panel = 'versions' | 'steps' | 'export' | 'keys' | undefined;
 

@@ -51,5 +51,8 @@ export const journal = {
     }
   },
 
+  /** The versions of which something is here. */
+  all: (): string[] => Object.keys(localStorage).flatMap((name) => (name.startsWith(key('')) ? [name.slice(key('').length)] : [])),
+
   clear: (versionId: string): void => localStorage.removeItem(key(versionId)),
 };

@@ -1,7 +1,7 @@
-import equal from 'fast-deep-equal';
 import { compact, find, nameOf, type Stack } from '@bexlen/core';
 import type { Version, VersionChange } from '@bexlen/server/api';
 import { inForce, layOut, notify, openChannel, useBench } from './bench';
+import { keepBeside, sameState } from './copies';
 import { applied, difference, type History } from './history';
 import { journal } from './journal';
 import { hear } from './news';
@@ -71,7 +71,7 @@ hear('hello', () => {
 /** Shows what another page or device made of the open version. What is unsent here is not touched: sending it keeps both. */
 async function follow(): Promise<void> {
   const { versionId } = useBench.getState();
-  if (!known || told <= known.revision || !isAtRest()) return;
+  if (!versionId || !known || told <= known.revision || !isAtRest()) return;
   const version = await server.version(versionId).catch(() => undefined);
   if (!version || versionId !== useBench.getState().versionId || !known || !isAtRest()) return;
   told = version.revision;
@@ -126,8 +126,9 @@ function later(ms: number): void {
 }
 
 async function send(): Promise<void> {
-  if (sending || !known) return;
   const { versionId, history } = useBench.getState();
+  // What was on the bench when it was left is sent by others.
+  if (sending || !known || !versionId) return;
   const change = changeTo(history, known);
   sending = true;
   try {
@@ -180,24 +181,12 @@ async function arrivedAfterAll(): Promise<History | undefined> {
   return arrived;
 }
 
-const sameState = (a: History, b: History): boolean =>
-  a.cursor === b.cursor && a.steps.length === b.steps.length && equal(a.steps[a.cursor], b.steps[b.cursor]);
-
 /** Another tab changed the same version: theirs stays, ours becomes a version of its own. */
 async function keepBoth(history: History): Promise<void> {
   const { photo, versionId, versionName } = useBench.getState();
   if (!photo) return;
   try {
-    const taken = new Set((await server.photo(photo.id)).versions.map(({ name }) => name));
-    const base = versionName.replace(/ \(\d+\)$/, '');
-    let n = 2;
-    while (taken.has(`${base} (${n})`)) n++;
-    const copy = await server.addVersion(photo.id, {
-      name: `${base} (${n})`,
-      steps: [...history.steps],
-      cursor: history.cursor,
-      strokes: unsentStrokes(history.steps),
-    });
+    const copy = await keepBeside(photo.id, versionName, history);
     journal.clear(versionId);
     hasNow({ revision: copy.revision, history });
     useBench.setState({ versionId: copy.id, versionName: copy.name, history, keep: 'kept', photo: await server.photo(photo.id) });
