@@ -53,6 +53,15 @@ describe('render', () => {
     expect(Buffer.compare(await sharp(at('out.png')).raw().toBuffer(), await byCore('rgb8'))).toBe(0);
   });
 
+  it('reads HEIC, and leaves nothing of what it was developed into', async () => {
+    fs.copyFileSync(path.join(root, 'server/test/heic/plain.heic'), at('phone.heic'));
+    const left = (): string[] => fs.readdirSync(os.tmpdir()).filter((name) => name.startsWith('bexlen-heic-'));
+    const before = left();
+    expect(run('render', 'phone.heic', '--look', 'look.json', '-o', 'phone.png')).toMatchObject({ code: 0, err: '' });
+    expect(await sharp(at('phone.png')).metadata()).toMatchObject({ width: 96, height: 64 });
+    expect(left()).toEqual(before);
+  });
+
   it('writes 16 bits in Display P3 with that profile', async () => {
     expect(run('render', 'photo.png', '--look', 'look.json', '-o', 'deep.tif', '--profile', 'p3').code).toBe(0);
     const { depth, icc } = await sharp(at('deep.tif')).metadata();

@@ -154,6 +154,8 @@ test('two treatments in two places: metal sharpened by high pass, the rest paint
   ]);
   await page.reload();
   await expect(bench.photo).toBeVisible();
+  // The group's channel is open as it was.
+  await bench.close();
   await hands.tap(button(page, /^Open Brushwork/));
   await bench.fader('Brush of Brushwork', 30);
   await expect

@@ -140,6 +140,22 @@ test('an upload that breaks goes on where it stopped, after a reload too; the sa
   await expect.poll(() => fs.readdir(path.join(house.data, 'uploads'))).toEqual([]);
 });
 
+test('a page that is older than the server says so, keeps what was made, and is loaded anew when somebody asks for it @phone', async ({ page }) => {
+  await page.route('**/api/events', (route) =>
+    route.fulfill({ contentType: 'text/event-stream', body: 'event: hello\ndata: {"page":"/_expo/another.js"}\n\n' }),
+  );
+  await page.goto(house.address);
+  await importTo(page, 'dunes.jpg');
+  await button(page, 'Open dunes').tap();
+  await button(page, /^Add Tone/).tap();
+  await kept(page);
+  await expect(page.getByText(/^There is a newer Bexlen/)).toBeVisible();
+  await page.unroute('**/api/events');
+  await button(page, 'Load it anew').tap();
+  await expect(brightness(page)).toBeVisible();
+  await expect(page.getByText(/^There is a newer Bexlen/)).toBeHidden();
+});
+
 test('without the server the page opens with the last photos; work is kept here and sent later @phone', async ({ browser }) => {
   const phone = await pairedPhone(browser, 'allow');
   await importTo(phone, 'dunes.jpg');
@@ -162,6 +178,9 @@ test('without the server the page opens with the last photos; work is kept here 
       return answer ? ((await answer.json()) as { cursor: number }).cursor : -1;
     });
   await expect.poll(versionHere).toBe(2);
+  const shelfHere = () =>
+    phone.evaluate(async () => ((await (await caches.match('/api/photos'))?.json()) as { photos: unknown[] } | undefined)?.photos.length ?? 0);
+  await expect.poll(shelfHere).toBe(1);
   await house.stop('SIGKILL');
   await phone.reload();
   await expect(phone.getByText('kept; server away')).toBeVisible();

@@ -91,7 +91,7 @@ export async function start(settings: Settings): Promise<Running> {
   if (settings.demo) await seed(db, folder, readers, settings.demo);
 
   const stores = new Stores(db, folder, readers, checks);
-  const news = new News(pageIn(settings.site));
+  const news = new News(() => pageIn(settings.site));
   const exporter = new Exporter(
     db,
     folder,

@@ -33,12 +33,14 @@ interface Props {
   readonly icon?: Icon;
   readonly strong?: boolean;
   readonly off?: boolean;
+  /** It keeps its width in a row that scrolls. */
+  readonly fixed?: boolean;
   /** For screen readers, where it says more than the label. */
   readonly says?: string;
   readonly children?: ReactNode;
 }
 
-export function Button({ label, onPress, icon: Icon, strong = false, off = false, says = label }: Props) {
+export function Button({ label, onPress, icon: Icon, strong = false, off = false, fixed = false, says = label }: Props) {
   const ink = strong ? colour.onSignal : colour.text;
   return (
     <Pressable
@@ -46,10 +48,10 @@ export function Button({ label, onPress, icon: Icon, strong = false, off = false
       disabled={off}
       role="button"
       aria-label={says}
-      style={({ pressed }) => [styles.button, strong && styles.strong, pressed && styles.pressed, off && styles.off]}
+      style={({ pressed }) => [styles.button, strong && styles.strong, fixed && styles.fixed, pressed && styles.pressed, off && styles.off]}
     >
       {Icon && <Icon size={19} color={ink} strokeWidth={1.6} />}
-      <Text style={[type.label, { color: ink }]}>{label}</Text>
+      <Text style={[type.label, styles.label, { color: ink }]}>{label}</Text>
     </Pressable>
   );
 }
@@ -97,7 +99,10 @@ const styles = StyleSheet.create({
     gap: 8,
     alignItems: 'center',
     justifyContent: 'center',
+    flexShrink: 1,
   },
+  fixed: { flexShrink: 0 },
+  label: { flexShrink: 1 },
   strong: { backgroundColor: colour.signal },
   pressed: { opacity: 0.8 },
   choice: { flexDirection: 'row', backgroundColor: colour.well, borderRadius: radius.m, padding: 2 },

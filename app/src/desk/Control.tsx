@@ -5,7 +5,7 @@ import { Figure } from '../controls/Figure';
 import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
 import { edgeOf, familyOf } from '../state/words';
-import { dotted, space, touch, type } from '../theme/tokens';
+import { dotted, space, touch, type, web } from '../theme/tokens';
 import { useMirror } from './mirror';
 
 interface ControlProps {
@@ -84,7 +84,8 @@ export function PlainControl({ id, label, param, value, onShow, onKeep }: PlainP
 
 const styles = StyleSheet.create({
   control: { flexDirection: 'row', alignItems: 'center', paddingHorizontal: space.m, gap: 8 },
-  controlLabel: { width: 84, minHeight: touch, flexDirection: 'row', alignItems: 'center', gap: 6 },
+  // Large text makes it wider before it breaks a word.
+  controlLabel: { width: 84, minHeight: touch, flexDirection: 'row', alignItems: 'center', gap: 6, ...web({ minWidth: 'min-content' }) },
   words: { flexShrink: 1 },
   hue: { width: 10, height: 10, borderRadius: 5 },
   controlFader: { flex: 1, flexDirection: 'row' },

@@ -60,7 +60,7 @@ export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: 
 }
 
 const styles = StyleSheet.create({
-  bar: { flexDirection: 'row', alignItems: 'center', height: 52, paddingHorizontal: 2, backgroundColor: colour.desk },
+  bar: { flexDirection: 'row', alignItems: 'center', minHeight: 52, paddingHorizontal: 2, backgroundColor: colour.desk },
   name: { flex: 1, minHeight: 44, justifyContent: 'center', minWidth: 0 },
   state: { flexDirection: 'row', alignItems: 'center', gap: 5, minWidth: 0 },
   version: { flexShrink: 1, minWidth: 0 },

@@ -29,7 +29,7 @@ export function Lookbook() {
   const targets = given ? given.split(',') : [];
   const { photos, state } = useShelf();
   const { width, height, scale } = useWindowDimensions();
-  const wide = width >= WIDE;
+  const beside = width >= WIDE || width > height;
   const [chosen, setChosen] = useState(() => targets[0] ?? photoOfBook());
   const [choosing, setChoosing] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -100,7 +100,7 @@ export function Lookbook() {
   );
   return (
     <View style={styles.screen}>
-      {wide ? (
+      {beside ? (
         <View style={styles.beside}>
           <View style={styles.viewer}>{viewer}</View>
           <View style={styles.panel}>
@@ -165,7 +165,7 @@ const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },
   beside: { flex: 1, flexDirection: 'row', minHeight: 0 },
   viewer: { flex: 1, minWidth: 0 },
-  panel: { width: 440, backgroundColor: colour.desk, paddingTop: 8 },
+  panel: { width: 440, maxWidth: '55%', backgroundColor: colour.desk, paddingTop: 8 },
   sheet: { flex: 1, minHeight: 0, backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, paddingTop: 6 },
   head: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingLeft: 12, paddingRight: 4 },
   title: { ...type.title, fontSize: 24 },

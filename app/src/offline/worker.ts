@@ -35,35 +35,41 @@ registerRoute(
   ({ url, request, event }) => strategies[keptIn(url, request.headers.has(KEEP_HEADER)) as Kept].handle({ event, request }),
 );
 
-/** What a version has become is fetched again once a change of it was kept: a page that is opened without the server begins with it. */
-const waiting = new Map<string, Promise<void>>();
+/** What was changed is fetched again, a little later and once for all that was changed until then: a page that is opened without the server begins with it. */
+const waiting = new Set<string>();
 const TOGETHER_MS = 1000;
-function refresh(version: string, event: ExtendableEvent): void {
-  if (waiting.has(version)) return;
-  const fetched = new Promise((resolve) => setTimeout(resolve, TOGETHER_MS)).then(async () => {
-    waiting.delete(version);
-    const cache = await caches.open('bexlen-data');
-    const fetchInto = async (where: string): Promise<Response> => {
-      const answer = await fetch(where);
-      if (answer.ok) await cache.put(where, answer.clone());
-      return answer;
-    };
-    const { photoId } = (await (await fetchInto(version)).json()) as { photoId?: string };
-    if (photoId !== undefined) await fetchInto(`/api/photos/${encodeURIComponent(photoId)}`);
-  });
-  const done = fetched.then(
-    () => undefined,
-    () => undefined,
-  );
-  waiting.set(version, done);
-  event.waitUntil(done);
+async function refresh(what: string, fetchAll: () => Promise<unknown>): Promise<void> {
+  if (waiting.has(what)) return;
+  waiting.add(what);
+  await new Promise((resolve) => setTimeout(resolve, TOGETHER_MS));
+  waiting.delete(what);
+  await fetchAll().catch(() => undefined);
 }
-for (const method of ['PUT', 'PATCH'] as const)
+
+/** Fetches what is under an address for the page that is opened next. */
+async function fetchKept(where: string): Promise<Response> {
+  const answer = await fetch(where);
+  if (answer.ok) await (await caches.open('bexlen-data')).put(where, answer.clone());
+  return answer;
+}
+async function versionKept(where: string): Promise<void> {
+  const { photoId } = (await (await fetchKept(where)).json()) as { photoId?: string };
+  if (photoId !== undefined) await fetchKept(`/api/photos/${encodeURIComponent(photoId)}`);
+}
+
+/** What follows from a change that the server took. */
+const CHANGES: readonly { readonly method: 'PUT' | 'PATCH' | 'POST'; readonly path: RegExp; readonly then: (path: string) => Promise<unknown> }[] = [
+  { method: 'PUT', path: /^\/api\/versions\/[^/]+$/, then: versionKept },
+  { method: 'PATCH', path: /^\/api\/versions\/[^/]+$/, then: versionKept },
+  { method: 'POST', path: /^\/api\/uploads\/[^/]+\/take$/, then: () => fetchKept('/api/photos') },
+];
+for (const { method, path, then } of CHANGES)
   registerRoute(
-    ({ url, sameOrigin }) => sameOrigin && /^\/api\/versions\/[^/]+$/.test(url.pathname),
+    ({ url, sameOrigin }) => sameOrigin && path.test(url.pathname),
     async ({ url, request, event }) => {
       const answer = await fetch(request);
-      if (answer.ok) refresh(url.pathname, event);
+      const what = method === 'POST' ? 'shelf' : url.pathname;
+      if (answer.ok) event.waitUntil(refresh(what, () => then(url.pathname)));
       return answer;
     },
     method,

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { StyleSheet, Text, View } from 'react-native';
+import { StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
 import { LONGEST_NAME, type Device, type PairingCode, type PhoneState } from '@bexlen/server/api';
 import { Button } from '../controls/Button';
@@ -7,7 +7,7 @@ import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
 import { hear } from '../state/news';
 import { sentenceOf, server } from '../state/server';
-import { colour, radius, type } from '../theme/tokens';
+import { colour, radius, type, web } from '../theme/tokens';
 
 /** On the machine itself: how a phone comes in, and which ones are in. On a device: what it is called there, and how it leaves. */
 export function Phone({ onClose }: { onClose: () => void }) {
@@ -64,7 +64,7 @@ function Doors({ onFault }: { onFault: OnFault }) {
         </Text>
       ))}
       {addresses.length > 0 ? (
-        <Invitation onFault={onFault} />
+        <Invitation onFault={onFault} others={addresses.slice(1)} />
       ) : (
         faults.length === 0 && (
           <Text style={type.body}>Bexlen answers on this machine only. Start it with ./start --phone to work on a phone in the same network.</Text>
@@ -73,13 +73,9 @@ function Doors({ onFault }: { onFault: OnFault }) {
       {fingerprints && (
         <View style={styles.prints}>
           <Text style={type.small}>If the phone’s browser warns, compare the certificate. SHA-256:</Text>
-          <Text selectable style={[type.figure, styles.print]}>
-            {fingerprints.machine}
-          </Text>
+          <Print of={fingerprints.machine} />
           <Text style={type.small}>Of the authority behind it, which the phone may trust:</Text>
-          <Text selectable style={[type.figure, styles.print]}>
-            {fingerprints.authority}
-          </Text>
+          <Print of={fingerprints.authority} />
         </View>
       )}
       {(devices.length > 0 || addresses.length > 0) && (
@@ -101,8 +97,17 @@ function Doors({ onFault }: { onFault: OnFault }) {
   );
 }
 
+/** A fingerprint in two lines of sixteen pairs, as they are easily compared. */
+function Print({ of }: { of: string }) {
+  return (
+    <Text selectable style={[type.figure, styles.print]}>
+      {`${of.slice(0, 48)}\n${of.slice(48)}`}
+    </Text>
+  );
+}
+
 /** A code to scan, for as long as it is good. */
-function Invitation({ onFault }: { onFault: OnFault }) {
+function Invitation({ onFault, others }: { onFault: OnFault; others: readonly string[] }) {
   const [code, setCode] = useState<PairingCode>();
   const [left, setLeft] = useState(0);
   const make = (): void => void server.newCode().then(setCode, (error: unknown) => onFault(sentenceOf(error)));
@@ -128,6 +133,7 @@ function Invitation({ onFault }: { onFault: OnFault }) {
       <Text selectable style={[type.figure, styles.link]}>
         {code.link.split('#')[0]}
       </Text>
+      {others.length > 0 && <Text style={type.small}>also at {others.join(', ')}</Text>}
       <Text selectable aria-label="Code" style={[type.figure, styles.link]}>
         {code.code}
       </Text>
@@ -143,10 +149,12 @@ const RIM = 4;
 
 function Squares({ squares, label }: { squares: readonly string[]; label: string }) {
   const size = squares.length + 2 * RIM;
+  const { height } = useWindowDimensions();
+  const side = Math.min(SQUARES, Math.round(height * 0.55));
   const dark = squares.flatMap((row, y) => [...row].flatMap((square, x) => (square === '1' ? [`M${x + RIM} ${y + RIM}h1v1h-1z`] : [])));
   return (
     <View role="img" aria-label={label} style={styles.squares}>
-      <Svg width={SQUARES} height={SQUARES} viewBox={`0 0 ${size} ${size}`}>
+      <Svg width={side} height={side} viewBox={`0 0 ${size} ${size}`}>
         <Rect width={size} height={size} fill="#ffffff" />
         <Path d={dark.join('')} fill="#000000" />
       </Svg>
@@ -160,7 +168,7 @@ const dayOf = (when: string): string => new Date(when).toLocaleString(undefined,
 const styles = StyleSheet.create({
   invitation: { gap: 8, alignItems: 'center' },
   squares: { borderRadius: radius.m, overflow: 'hidden' },
-  link: { textAlign: 'center' },
+  link: { textAlign: 'center', ...web({ overflowWrap: 'anywhere' }) },
   prints: { gap: 2, paddingVertical: 4 },
   print: { fontSize: 11, lineHeight: 15, color: colour.quiet },
   heading: { fontSize: 16, marginTop: 4 },
@@ -172,7 +180,7 @@ const styles = StyleSheet.create({
     paddingRight: 6,
     paddingVertical: 6,
     borderRadius: radius.m,
-    backgroundColor: colour.raised,
+    backgroundColor: colour.well,
   },
   facts: { flex: 1, minWidth: 0 },
 });

@@ -13,14 +13,14 @@ export function Reach() {
   if (newer)
     return (
       <View role="status" style={styles.strip}>
-        <Text style={[type.body, styles.words]}>Bexlen was renewed since this page was opened. What you made is kept.</Text>
+        <Text style={[type.body, styles.words]}>There is a newer Bexlen. What you made is kept.</Text>
         <Button label="Load it anew" onPress={() => void loadAnew()} />
       </View>
     );
   if (reach === 'away' && !onBench)
     return (
       <View role="status" style={styles.strip}>
-        <Text style={[type.body, styles.words]}>Without the server. What was opened last is here; what you make is kept and sent later.</Text>
+        <Text style={[type.body, styles.words]}>Without the server. What you make is kept here and sent later.</Text>
       </View>
     );
   return null;

@@ -100,11 +100,11 @@ export function Shelf() {
         />
       </View>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} style={styles.fixed} contentContainerStyle={styles.line}>
-        <Button label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
+        <Button fixed label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
         <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
         <Choice label="Which photos" options={FILTERS} value={filter} onChoose={setFilter} />
-        <Button label="Phone" onPress={() => setPhone(true)} />
-        <Button label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
+        <Button fixed label="Phone" onPress={() => setPhone(true)} />
+        <Button fixed label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
       </ScrollView>
       {!bin && <Rolls open={roll} onOpen={setRoll} />}
       <ScrollView style={styles.above} contentContainerStyle={styles.aboveInside}>
@@ -269,6 +269,7 @@ const styles = StyleSheet.create({
   title: { ...type.title, fontSize: 24 },
   search: {
     flex: 1,
+    minWidth: 0,
     maxWidth: 420,
     height: touch,
     paddingHorizontal: 12,

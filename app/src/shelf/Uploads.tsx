@@ -17,6 +17,9 @@ const WORDS: Record<Upload['state'], string> = {
 /** A list in which all went well goes by itself. */
 const GONE_MS = 4000;
 
+/** More than that are summed up. */
+const SEVERAL = 3;
+
 /** Files that are being imported, and what became of them. */
 export function Uploads() {
   const uploads = useUploads((state) => state.uploads);
@@ -28,8 +31,14 @@ export function Uploads() {
     return () => clearTimeout(timer);
   }, [well, uploads.length]);
   if (uploads.length === 0) return null;
+  const arrived = uploads.filter(({ state }) => state === 'done' || state === 'known').length;
   return (
     <View role="group" style={styles.list} aria-label="Imports">
+      {uploads.length > SEVERAL && (
+        <Text role="status" style={[type.label, styles.sum]}>
+          {arrived} of {uploads.length} are on the shelf
+        </Text>
+      )}
       {uploads.map((upload, i) => (
         <View key={upload.id} role={upload.state === 'refused' ? 'alert' : 'status'} style={styles.item}>
           <View style={styles.line}>
@@ -59,6 +68,7 @@ export function Uploads() {
 
 const styles = StyleSheet.create({
   list: { gap: 6, padding: 8, backgroundColor: colour.desk, borderRadius: radius.m },
+  sum: { paddingHorizontal: 6 },
   item: { gap: 4, paddingHorizontal: 6 },
   line: { flexDirection: 'row', gap: 8, alignItems: 'center' },
   name: { flex: 1 },

@@ -55,6 +55,8 @@ export function followShelf(): () => void {
   void openShelf();
   const stops = [hear('shelf', soon), useReach.subscribe((now, before) => now.reach === 'here' && before.reach === 'away' && soon())];
   return () => {
+    // What was to be fetched is fetched all the same: the shelf may be opened next without the server.
+    if (timer !== undefined) void openShelf();
     clearTimeout(timer);
     stops.forEach((stop) => stop());
   };

@@ -62,7 +62,8 @@ async function lost(): Promise<void> {
     (error: unknown) => (error instanceof Refusal ? error.code : 'offline'),
   );
   if (refused === 'not-paired') void forgetKept();
-  useReach.setState({ reach: refused === 'not-paired' ? 'unpaired' : 'away' });
+  // Only the line broke: the server answers.
+  if (refused !== undefined) useReach.setState({ reach: refused === 'not-paired' ? 'unpaired' : 'away' });
   // Nobody looks: it is asked again when somebody does.
   if (document.hidden) return;
   timer = setTimeout(connect, RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)]);

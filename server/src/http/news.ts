@@ -13,8 +13,8 @@ export class News {
   private readonly channel = createChannel();
   private timer: NodeJS.Timeout | undefined;
 
-  /** @param page the program of the page that is served, so that an older page can tell that it is one. */
-  constructor(private readonly page: string) {}
+  /** @param page the program of the page that is served now, so that an older page can tell that it is one. */
+  constructor(private readonly page: () => string) {}
 
   tell<N extends NewsName>(name: N, what: Told<N>): void {
     this.channel.broadcast(what, name);
@@ -35,7 +35,7 @@ export class News {
       .route('/events')
       .get(async (req, res) => {
         const session = await createSession(req, res, { keepAlive: ALIVE_MS });
-        session.push({ page: this.page }, 'hello');
+        session.push({ page: this.page() }, 'hello');
         this.channel.register(session);
       })
       .all(wrongMethod('GET'));
