@@ -1,3 +1,4 @@
+/// <reference path="./libheif-js.d.ts" />
 import fs from 'node:fs/promises';
 import newLibheif from 'libheif-js/libheif-wasm/libheif-bundle.js';
 import sharp from 'sharp';
