@@ -1,3 +1,4 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- words for a package without any, wherever this file is read from
 /// <reference path="./libheif-js.d.ts" />
 import fs from 'node:fs/promises';
 import newLibheif from 'libheif-js/libheif-wasm/libheif-bundle.js';
