@@ -32,9 +32,9 @@ function test(workspace, workers) {
   );
 }
 
-// The core's tests keep two processors busy. Those of the server wait a good deal, for threads and files: others run beside them.
+// The core's tests keep two processors busy. Those of the server wait a good deal, for threads, files and disks: two at a time, and others beside them.
 await test('core', 2);
-await Promise.all([test('server', 1), test('cli', 1).then(() => test('app', 1))]);
+await Promise.all([test('server', 2), test('cli', 1).then(() => test('app', 1))]);
 fs.mkdirSync('build', { recursive: true });
 fs.writeFileSync('build/unit.json', JSON.stringify(counts));
 console.log(`${counts.passed} unit tests passed, ${counts.failed} failed`);

@@ -163,22 +163,31 @@ describe('a code', () => {
     expect((await outside('POST', '/pair', JSON_TYPE, body)).status).toBe(400);
   });
 
-  it('is hopeless to guess: ten thousand tries get ten answers, and those who are in stay in', async () => {
+  it('is hopeless to guess: ten thousand tries get ten answers, those who are in stay in, and others come in', async () => {
     const Cookie = await paired();
-    const agent = new https.Agent({ keepAlive: true, maxSockets: 8, ca: authority });
-    const one = async (i: number): Promise<number> => {
-      const options = { host: ADDRESS, port: port(), path: '/pair', method: 'POST', headers: JSON_TYPE, ca: authority, agent };
-      return (await ask(https.request, options, JSON.stringify({ code: `GUESS-${i}` }))).status;
+    const agent = new http.Agent({ keepAlive: true, maxSockets: 8 });
+    const from = (address: string, code: string): Promise<Raw> => {
+      const headers = { ...JSON_TYPE, Host: NAME, 'X-Forwarded-For': address };
+      return ask(
+        http.request,
+        { host: '127.0.0.1', port: running.proxyPort, path: '/pair', method: 'POST', headers, agent },
+        JSON.stringify({ code }),
+      );
     };
     const counts = new Map<number, number>();
     for (let i = 0; i < 10_000; i += 100)
-      for (const status of await Promise.all(Array.from({ length: 100 }, (_, k) => one(i + k)))) counts.set(status, (counts.get(status) ?? 0) + 1);
-    agent.destroy();
+      for (const { status } of await Promise.all(Array.from({ length: 100 }, (_, k) => from('203.0.113.9', `GUESS-${i + k}`))))
+        counts.set(status, (counts.get(status) ?? 0) + 1);
     expect(counts.get(403) ?? 0).toBeLessThanOrEqual(10);
     expect(counts.get(429)).toBeGreaterThanOrEqual(9990);
-    const { status, body } = await show((await newCode()).code);
+    const { code } = await newCode();
+    const { status, body } = await from('203.0.113.9', code);
     expect([status, body.message]).toEqual([429, 'Too many codes were tried.']);
     expect((await outside('GET', '/api/photos', { Cookie })).status).toBe(200);
+    // What the guesser says of where it comes from is not believed: the proxy's word stands last.
+    expect((await from('198.51.100.7, 203.0.113.9', code)).status).toBe(429);
+    expect((await from('198.51.100.7', code)).status).toBe(201);
+    agent.destroy();
   });
 });
 

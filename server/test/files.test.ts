@@ -55,6 +55,18 @@ const FIRST_BYTES: Record<string, RegExp> = {
 };
 
 describe('a file', () => {
+  it('whose download broke off is given from there on, for as long as it is the same', async () => {
+    const { job, bytes } = await fileOf({ format: 'jpeg', quality: 90 } as Omit<ExportWish, 'versionId'>);
+    const where = `${server.address}/api/exports/${job.id}/file`;
+    const whole = await fetch(where);
+    const etag = String(whole.headers.get('etag'));
+    await whole.arrayBuffer();
+    const rest = await fetch(where, { headers: { Range: 'bytes=1000-', 'If-Range': etag } });
+    expect([rest.status, Buffer.from(await rest.arrayBuffer()).equals(bytes.subarray(1000))]).toEqual([206, true]);
+    const other = await fetch(where, { headers: { Range: 'bytes=1000-', 'If-Range': '"another"' } });
+    expect([other.status, (await other.arrayBuffer()).byteLength]).toEqual([200, bytes.length]);
+  });
+
   it.each(fileFormats.flatMap(({ id, depths }) => depths.map((depth) => [id, depth] as const)))(
     'of %s with %d bits is what it says',
     async (format, depth) => {

@@ -14,33 +14,59 @@ const { setState } = useExports;
 
 export const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${(bytes / 1e6).toFixed(1)} MB`);
 
-const put = (job: ExportJob): void =>
-  setState(({ jobs }) => ({ jobs: jobs.some(({ id }) => id === job.id) ? jobs.map((old) => (old.id === job.id ? job : old)) : [job, ...jobs] }));
+type Change = (jobs: readonly ExportJob[]) => readonly ExportJob[];
+const put =
+  (job: ExportJob): Change =>
+  (jobs) =>
+    jobs.some(({ id }) => id === job.id) ? jobs.map((old) => (old.id === job.id ? job : old)) : [job, ...jobs];
+const without =
+  (gone: string): Change =>
+  (jobs) =>
+    jobs.filter(({ id }) => id !== gone);
 
-/** The list, kept up to date by what the server sends. Comes back by itself when the server was away. */
-export function followExports(): () => void {
-  const load = async (): Promise<void> => {
+/** What was told while the list is on its way: it may be newer than the list, and is said once more on top of it. */
+let told: Change[] = [];
+let loading: Promise<void> | undefined;
+
+function change(how: Change): void {
+  if (loading) told.push(how);
+  setState(({ jobs }) => ({ jobs: how(jobs) }));
+}
+
+/** Fetches the list. Asked for while it is on its way, it is fetched once more afterwards. */
+function load(): Promise<void> {
+  const fetched = (loading ?? Promise.resolve()).then(async () => {
+    told = [];
     try {
-      setState({ jobs: await server.exports(), state: 'ready' });
+      const jobs = await server.exports();
+      setState({ jobs: told.reduce((all, how) => how(all), jobs as readonly ExportJob[]), state: 'ready' });
     } catch {
       setState({ state: 'away' });
     }
-  };
+    if (loading === fetched) loading = undefined;
+  });
+  loading = fetched;
+  return fetched;
+}
+
+/** The list, kept up to date by what the server sends. Comes back by itself when the server was away. */
+export function followExports(): () => void {
   const stops = [
     hear('hello', () => void load()),
-    hear('export', put),
-    hear('removed', ({ id }) => setState(({ jobs }) => ({ jobs: jobs.filter((job) => job.id !== id) }))),
+    hear('export', (job) => change(put(job))),
+    hear('removed', ({ id }) => change(without(id))),
     useReach.subscribe(({ reach }) => reach === 'away' && setState({ state: 'away' })),
   ];
   void load();
   return () => stops.forEach((stop) => stop());
 }
 
-async function tried(act: () => Promise<ExportJob | null>): Promise<void> {
+/** What an answer says may be older than what was told since: the list is asked for instead. */
+async function tried(act: () => Promise<unknown>): Promise<void> {
   try {
-    const job = await act();
-    if (job) put(job);
+    await act();
     setState({ message: '' });
+    await load();
   } catch (error) {
     setState({ message: sentenceOf(error) });
   }
