@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { create } from 'zustand';
 import { keepHabit, readHabit } from '../state/habits';
+import { parsed } from '../state/parsed';
 
 const KEY = 'bexlen-keys';
 /** The file of somebody's keys. */
@@ -52,14 +53,6 @@ export function takeBindings(all: readonly Bound[], text: string): string | unde
   if (reserved) return `${labelOf(reserved[1])} belongs to the controls. Mend the file, or choose another.`;
   keep(Object.fromEntries(known));
   return undefined;
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
 }
 
 /** A key as it is written on keyboards. */

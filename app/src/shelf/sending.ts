@@ -1,6 +1,7 @@
 import { Upload as Tus, type DetailedError } from 'tus-js-client';
 import { create } from 'zustand';
 import { useReach } from '../state/news';
+import { parsed } from '../state/parsed';
 import { asRefusal, OFFLINE, Refusal, server } from '../state/server';
 import { putIntoNewRoll, replace } from './shelf';
 import { waitingFiles, type Waiting } from './waiting';
@@ -188,12 +189,4 @@ function refusalOf(error: Error | DetailedError): Refusal {
   const answer = 'originalResponse' in error ? error.originalResponse : null;
   if (!answer) return new Refusal(OFFLINE);
   return asRefusal(answer.getStatus(), parsed(answer.getBody()));
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }
