@@ -1,6 +1,7 @@
 import { sequence } from '../test/kernels';
 import { N, IN, IN2, OUT, TABLE, LINE, SMALL, NOISE, ROUGH, both, bytesIn, opaque, expectSame, expectSameBytes } from '../test/twins';
 import { tabulate } from '../src/masks/curve';
+import { grainTaps } from '../src/work/grain';
 import { decode, encode } from '../src/pixels/colour';
 import type { Kernels } from '../src/pixels/kernels';
 
@@ -245,6 +246,20 @@ describe('WebAssembly kernels and their twins', () => {
   it('fitShade', () => expectSame((k) => k.fitShade(OUT, IN, N, 0.05), 4 * N));
   it('clear', () => expectSame((k) => k.clear(OUT, IN, IN2, N, 0.5, 0.9), 4 * N));
   it.each([1, 0.37])('grain on %d cells a pixel', (cells) => expectSame((k) => k.grain(OUT, IN, N, 301, 77, cells, 0.05, 0.5, 0.7, 9, LINE), 4 * N));
+  it.each([0.37, 0.93, 1, 3.2])('film grain on %d cells a pixel, whichever way the film lies', async (cells) => {
+    const { cells: walked, reach, taps, weights } = grainTaps(cells);
+    for (const [way, back] of [
+      [0, 0],
+      [1, -1],
+      [6, -2],
+      [7, 0],
+    ] as const)
+      await expectSame(
+        (k) => k.filmGrain(OUT, IN, N, 301.5, -77, walked, reach, taps, 0.2, 0.5, 0.7, 9, way, back, back, SMALL, LINE),
+        4 * N,
+        (f) => f.set(weights(), SMALL / 4),
+      );
+  });
   it('tally', () => expectSameBytes((k) => k.tally(OUT, IN, N), 1024));
 
   it('warp', () => expectSame((k) => k.warp(OUT, IN, 23, 31, N, -3, 2, 1, 0.83, 0.31, 0.004), 4 * N));

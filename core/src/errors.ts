@@ -22,6 +22,7 @@ export type FaultCode =
   | 'disk-full'
   | 'folder-in-use'
   | 'memory'
+  | 'too-slow'
   | 'cancelled'
   | 'internal';
 

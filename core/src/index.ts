@@ -5,6 +5,7 @@ export { modeFamilies, modeOf, modes, type Mode, type ModeId } from './blend';
 export {
   kinds,
   kindOf,
+  revisionOf,
   families,
   figure,
   parseFigure,
@@ -102,7 +103,9 @@ export {
   MOST_PAINTED,
   MOST_POINTS,
   MOST_STROKES,
+  named,
   nameOf,
+  type NamedStroke,
   paintedSchema,
   pointsOf,
   traceOf,
@@ -111,6 +114,6 @@ export {
   type StrokePoint,
 } from './painting/stroke';
 export { latticePicture, leftWords, tableFrom, tableOf, TABLE_SIZES, type Tabled, type TableSize } from './formats/table';
-export { correctionOf, correctionsOf, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';
+export { correctionOf, correctionsOf, cutsBetween, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';
 export { readXml } from './formats/xml';
 export { checkName, fileName, nameWords, plainName, usualName, type NameWord } from './formats/names';

@@ -7,7 +7,7 @@ import { provideCube } from '../src/formats/cube';
 import { providePicture } from '../src/picture/library';
 import { provideStroke } from '../src/painting/library';
 import { nameOf, traceOf, type Stroke } from '../src/painting/stroke';
-import { defaults, kindOf, type KindId, type Param, type ParamValue } from '../src/kinds';
+import { defaults, kindOf, revisionOf, type KindId, type Param, type ParamValue } from '../src/kinds';
 import { emptyStack, plainChannel, type Group, type KindLayer, type Layer, type Stack } from '../src/stack/schema';
 
 const file = path.join(__dirname, '../build/kernels.wasm');
@@ -34,6 +34,8 @@ export function layer(kind: KindId, params: Record<string, ParamValue> = {}, res
     name: definition.label,
     kind,
     ...plainChannel,
+    // As a new layer is: by the newest work of its kind.
+    ...(revisionOf(definition) > 1 && { revision: revisionOf(definition) }),
     ...rest,
     params: { ...defaults(definition.params), ...params },
     ...(definition.holds && { layers: rest.layers ?? [] }),

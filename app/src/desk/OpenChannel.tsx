@@ -19,6 +19,7 @@ import * as desk from './actions';
 import { Control } from './Control';
 import { useMirror } from './mirror';
 import { Modes } from './Modes';
+import { Newer } from './Newer';
 import { TestStrip } from './TestStrip';
 import { mask } from '../where/edits';
 import { Mask } from '../where/Where';
@@ -93,6 +94,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         )}
         {layer.kind !== 'group' && (
           <Part title="What" onTop={place('what')}>
+            <Newer layer={layer} />
             <What layer={layer} />
           </Part>
         )}

@@ -11,6 +11,7 @@ import {
   parentOf,
   pictureIn,
   remove,
+  revisionOf,
   rows,
   ungroup,
   type Curve,
@@ -46,6 +47,15 @@ export const strength = {
     commit(set(layer.id, 'strength', value), words.param(layer, param, before, value, 1));
   },
 };
+
+/** Lets a layer work as its kind does now. */
+export function takeNewer(layer: KindLayer): void {
+  const revision = revisionOf(kindOf(layer.kind));
+  commit(
+    change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, revision })),
+    words.newer(layer),
+  );
+}
 
 const withParams = (layer: Layer, values: Record<string, ParamValue>): Stack =>
   change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...values } }));

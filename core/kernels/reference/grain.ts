@@ -47,5 +47,49 @@ export function grain(m: Views) {
         return [more(0), more(1), more(2)];
       });
     },
+    filmGrain: (
+      d: number,
+      s: number,
+      n: number,
+      x: number,
+      y: number,
+      cells: number,
+      reach: number,
+      taps: number,
+      gain: number,
+      tint: number,
+      middle: number,
+      seed: number,
+      way: number,
+      backX: number,
+      backY: number,
+      table: number,
+      _line: number,
+    ): void => {
+      const swapped = (way & 4) !== 0;
+      const placeOf = (at: number, offset: number): { first: number; weights: number[] } => {
+        const u = Math.fround(Math.fround(Math.fround(Math.fround(at + offset) + 0.5) * Math.fround(cells)) - Math.fround(reach));
+        const whole = Math.floor(u);
+        const phase = table + 32 * Math.floor(Math.fround(Math.fround(u - whole) * 256));
+        return { first: whole + 1, weights: Array.from({ length: taps }, (_, k) => m.f(phase + 4 * k)) };
+      };
+      const rows = placeOf(y, 0);
+      overColours(m, d, s, n, (colour, i) => {
+        const columns = placeOf(x, i);
+        const noise: Px = [0, 0, 0, 0];
+        rows.weights.forEach((down, k) =>
+          columns.weights.forEach((across, j) => {
+            const column = (way & 1) !== 0 ? backX - columns.first - j : columns.first + j;
+            const row = (way & 2) !== 0 ? backY - rows.first - k : rows.first + k;
+            const of = swapped ? speck(row, column, seed) : speck(column, row, seed);
+            of.forEach((value, c) => (noise[c] = (noise[c] as number) + across * down * value));
+          }),
+        );
+        const tone = clamp(luma(colour), 0, 1);
+        const weight = gain * (1 - middle * (1 - 4 * tone * (1 - tone)));
+        const more = (c: 0 | 1 | 2): number => colour[c] + weight * (noise[3] + (noise[c] - noise[3]) * tint);
+        return [more(0), more(1), more(2)];
+      });
+    },
   };
 }

@@ -50,3 +50,54 @@ export function grain(d: usize, s: usize, n: i32, x: i32, y: i32, cells: f32, am
     s += 16; d += 16;
   } while (++i < end);
 }
+
+/** Which way the film lies under the pixels: bits of `way`. */
+const ACROSS_BACK = 1, DOWN_BACK = 2, SWAPPED = 4;
+
+/**
+ * Adds grain to n pixels from (x, y), places of the film as the pixels walk over it; each pixel shows the mean over its square. `cells` is lattice points for each pixel, up
+ * to 1, `reach` how far before a pixel's middle its first one lies, `taps` (up to 8) how many come in along a side, by the weights in `table`: 8 for each of 256 places
+ * between two points. `gain` is the factor of the noise at its strongest. `way` says which way the film lies; `back` what the number of a point is taken from where it runs
+ * backwards. `line` is scratch for n * cells + 8 pixels.
+ */
+export function filmGrain(d: usize, s: usize, n: i32, x: f32, y: f32, cells: f32, reach: f32, taps: i32, gain: f32, tint: f32, middle: f32, seed: i32, way: i32, backX: i32, backY: i32, table: usize, line: usize): void {
+  const v: f32 = (y + <f32>0.5) * cells - reach, row: f32 = floor<f32>(v);
+  const down = table + (<usize>(<i32>((v - row) * <f32>256)) << 5), firstRow = <i32>row + 1;
+  const u0: f32 = (x + <f32>0.5) * cells - reach, first = <i32>floor<f32>(u0) + 1;
+  const last = <i32>floor<f32>((x + <f32>(n - 1) + <f32>0.5) * cells - reach) + taps;
+  const swapped = (way & SWAPPED) != 0;
+  const across: i32 = swapped ? <i32>0x9e3779b1 : <i32>0x85ebca77, along: i32 = swapped ? <i32>0x85ebca77 : <i32>0x9e3779b1;
+  const back = i32x4.splat(backY);
+  let rows0 = i32x4.add(i32x4.splat(firstRow), i32x4(0, 1, 2, 3)), rows1 = i32x4.add(rows0, i32x4.splat(4));
+  if (way & DOWN_BACK) { rows0 = i32x4.sub(back, rows0); rows1 = i32x4.sub(back, rows1); }
+  rows0 = v128.xor(i32x4.mul(rows0, i32x4.splat(along)), i32x4.splat(seed));
+  rows1 = v128.xor(i32x4.mul(rows1, i32x4.splat(along)), i32x4.splat(seed));
+  const d0 = load<f32>(down), d1 = load<f32>(down, 4), d2 = load<f32>(down, 8), d3 = load<f32>(down, 12);
+  const d4 = load<f32>(down, 16), d5 = load<f32>(down, 20), d6 = load<f32>(down, 24), d7 = load<f32>(down, 28);
+  let column = first, at = line;
+  do {
+    const place = i32x4.splat(((way & ACROSS_BACK) ? backX - column : column) * across);
+    let h = scramble(v128.xor(place, rows0));
+    let sum = add(add(mul(splat(d0), bytes(h, 0)), mul(splat(d1), bytes(h, 1))), add(mul(splat(d2), bytes(h, 2)), mul(splat(d3), bytes(h, 3))));
+    if (taps > 4) {
+      h = scramble(v128.xor(place, rows1));
+      sum = add(sum, add(add(mul(splat(d4), bytes(h, 0)), mul(splat(d5), bytes(h, 1))), add(mul(splat(d6), bytes(h, 2)), mul(splat(d7), bytes(h, 3)))));
+    }
+    put(at, sub(mul(sum, splat(2.0 / 255)), splat(1)));
+    at += 16;
+  } while (++column <= last);
+  const own = splat(tint);
+  let i = 0;
+  do {
+    const u: f32 = (x + <f32>i + <f32>0.5) * cells - reach, whole: f32 = floor<f32>(u);
+    const w = table + (<usize>(<i32>((u - whole) * <f32>256)) << 5), p = line + (<usize>(<i32>whole + 1 - first) << 4);
+    let noise = add(add(mul(splat(load<f32>(w)), px(p)), mul(splat(load<f32>(w, 4)), px(p + 16))), mul(splat(load<f32>(w, 8)), px(p + 32)));
+    if (taps > 3) {
+      noise = add(noise, add(mul(splat(load<f32>(w, 12)), px(p + 48)), mul(splat(load<f32>(w, 16)), px(p + 64))));
+    }
+    const grey = v128.shuffle<i32>(noise, noise, 3, 3, 3, 3);
+    const colour = px(s), tone = min<f32>(max<f32>(luma(colour), 0), 1), weight: f32 = gain * (<f32>1 - middle * (<f32>1 - <f32>4 * tone * (<f32>1 - tone)));
+    put(d, withAlpha(add(colour, mul(splat(weight), add(grey, mul(sub(noise, grey), own)))), colour));
+    s += 16; d += 16;
+  } while (++i < n);
+}

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { layer } from '../../test/kernels';
-import { correctionOf, correctionsOf, gradeOf, readCdl, writeCc, writeCcc, type Correction } from './cdl';
+import { floats } from '../../test/engine';
+import { layer, stackOf } from '../../test/kernels';
+import { correctionOf, correctionsOf, cutsBetween, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './cdl';
 
 const GIVEN = `<?xml version="1.0" encoding="UTF-8"?>
 <ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">
@@ -67,5 +68,36 @@ describe('lists of colour corrections', () => {
     ['x'.repeat(2e6), /longer than 1 MB/],
   ])('are refused with a sentence where they are wrong', (text, why) => {
     expect(() => readCdl(text)).toThrow(why);
+  });
+});
+
+describe('two corrections in a chain', () => {
+  /** One correction by the formula of the list (ASC CDL 1.2), with or without the cut after saturation. */
+  const corrected = (rgb: readonly number[], { slope, offset, power, saturation }: Correction, cut: boolean): number[] => {
+    const held = (v: number): number => Math.min(1, Math.max(0, v));
+    const moved = rgb.map((v, i) => held(v * (slope[i] as number) + (offset[i] as number)) ** (power[i] as number));
+    const luma = 0.2126 * (moved[0] as number) + 0.7152 * (moved[1] as number) + 0.0722 * (moved[2] as number);
+    return moved.map((v) => luma + saturation * (v - luma)).map((v) => (cut ? held(v) : v));
+  };
+  const first: Correction = { ...plainCorrection, id: 'a', slope: [1.3, 1, 0.9], power: [0.8, 1, 1.1], saturation: 1.8 };
+  const second: Correction = { ...plainCorrection, id: 'b', slope: [0.6, 0.7, 0.8], offset: [0.05, 0, 0.02] };
+  const rgb = [0.95, 0.5, 0.08];
+  const made = async (chain: readonly Correction[]): Promise<number[]> => {
+    const stack = stackOf(...chain.map((each) => layer('grade', gradeOf(each).params)));
+    return [...(await floats(stack, { width: 1, height: 1, depth: 16, channels: 3 }, (i) => rgb[i] as number))].slice(0, 3);
+  };
+
+  it('are the formula without the cut between them, which is told where it matters', async () => {
+    const [free, cut] = [false, true].map((way) => corrected(corrected(rgb, first, way), second, way)) as [number[], number[]];
+    (await made([first, second])).forEach((v, i) => expect(v).toBeCloseTo(free[i] as number, 3));
+    expect(Math.max(...free.map((v, i) => Math.abs(v - (cut[i] as number))))).toBeGreaterThan(0.02);
+    expect(cutsBetween([first, second])).toBe(true);
+  });
+
+  it('are the formula as it stands where nothing is cut', async () => {
+    const calm = { ...first, saturation: 0.9 };
+    const truth = corrected(corrected(rgb, calm, true), second, true);
+    (await made([calm, second])).forEach((v, i) => expect(v).toBeCloseTo(truth[i] as number, 3));
+    expect(cutsBetween([calm, second])).toBe(false);
   });
 });

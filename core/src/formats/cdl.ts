@@ -119,3 +119,9 @@ export function correctionsOf(layers: readonly Layer[]): Correction[] {
     return JSON.stringify(values) === JSON.stringify(plainCorrection) ? [] : [correction];
   });
 }
+
+/**
+ * Whether a chain of corrections can differ from what Bexlen makes: by the list (ASC CDL 1.2) a program cuts what saturation drives beyond black and white before the next correction, and
+ * here it goes on.
+ */
+export const cutsBetween = (chain: readonly Correction[]): boolean => chain.slice(0, -1).some(({ saturation }) => saturation > 1);

@@ -276,8 +276,29 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   /** Of such a kind: how much of each place it covers. */
   readonly cover?: (values: Values<P>, place: FilmPlace) => Image;
   /** What becomes of what a layer reads, given in the kind's space. To leave the picture as it is, `read` itself is given back. */
-  readonly work: (read: Image, values: Values<P>, place: FilmPlace) => Image;
+  readonly work: Work<P>;
+  /** The number of that work; 1, unless said. A layer keeps the one that it was made with, so that what was finished stays as it is. */
+  readonly revision?: number;
+  /** Of a later one than 1: a sentence that says what it does otherwise. */
+  readonly changes?: string;
+  /** Earlier work by its number, for as long as it differs by more than a level anywhere on the proof sheets. */
+  readonly earlier?: Readonly<Record<number, Work<P>>>;
 }
+
+type Work<P extends Params> = (read: Image, values: Values<P>, place: FilmPlace) => Image;
+
+/** The number of the work that a new layer of a kind is made with. */
+export const revisionOf = ({ revision = 1 }: Pick<Kind, 'revision'>): number => revision;
+
+/** The schema of a layer's revision: of one that this program knows. A layer that says none is of the first. */
+export const revisionSchema = (kind: Pick<Kind, 'revision'>): z.ZodOptional<z.ZodNumber> =>
+  z.number().int().min(1).max(revisionOf(kind), 'A newer Bexlen made this layer.').optional();
+
+/** The work of a kind as a layer of some revision has it. */
+export const workOf = <P extends Params>(
+  { work, earlier, revision = 1 }: Pick<Kind<string, P>, 'work' | 'earlier' | 'revision'>,
+  wanted: number,
+): Work<P> => (wanted === revision ? work : (earlier?.[wanted] ?? work));
 
 /** One kind of layer. Schema, controls, docs and the tests over all kinds follow from it. */
 export const defineKind = <const Id extends string, const P extends Params>(kind: Kind<Id, P>): Kind<Id, P> => kind;

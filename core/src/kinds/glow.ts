@@ -27,9 +27,20 @@ export const glow = defineKind({
     { label: 'Wide and warm', params: { radius: 0.035, warmth: 0.5, strength: 0.45 } },
     { label: 'Dreamy', params: { radius: 0.02, strength: 0.8, shadows: 0.6 } },
   ],
+  revision: 2,
+  changes: 'Tones that take no part in the glow are no longer darkened.',
+  earlier: {
+    // The whole picture was weakened, also where nothing was laid over it.
+    1: (read, { strength, radius, saturation, warmth, shadows, highlights }, { edge }) => {
+      if (strength === 0) return read;
+      const soft = tinted(gaussian(taking(read, shadows, highlights), radius * edge), saturation, warmth);
+      return shoulder(sum(read, soft, 1 - 0.35 * strength, 0.85 * strength), KNEE);
+    },
+  },
   work: (read, { strength, radius, saturation, warmth, shadows, highlights }, { edge }) => {
     if (strength === 0) return read;
-    const soft = tinted(gaussian(taking(read, shadows, highlights), radius * edge), saturation, warmth);
-    return shoulder(sum(read, soft, 1 - 0.35 * strength, 0.85 * strength), KNEE);
+    const taken = taking(read, shadows, highlights);
+    const soft = tinted(gaussian(taken, radius * edge), saturation, warmth);
+    return shoulder(sum(sum(read, taken, 1, -0.35 * strength), soft, 1, 0.85 * strength), KNEE);
   },
 });

@@ -1,5 +1,5 @@
 import type { FilmPlace } from '../geometry/shape';
-import { grain as speckled, type Image } from '../work/image';
+import { filmGrain, grain as grainOnPixels, type Image } from '../work/image';
 import { defineKind, number, percent, seed } from './define';
 
 /** The long edge of the film, in micrometres: a 36 mm frame. */
@@ -28,8 +28,18 @@ export function grainOf(read: Image, { amount, size, softness, roughness, tint, 
   const pixelUm = FRAME_UM / edge;
   const layer = (image: Image, um: number, strength: number, own: number): Image => {
     const cells = (pixelUm * CELLS) / (um * (1 + softness));
-    return speckled(image, Math.min(1, cells), (FULL * strength) / Math.max(1, cells), tint, middle, own, x, y);
+    return grainOnPixels(image, Math.min(1, cells), (FULL * strength) / Math.max(1, cells), tint, middle, own, x, y);
   };
+  const share = 1 / Math.hypot(1, roughness);
+  const plain = layer(read, size, amount * share, seed);
+  return roughness === 0 ? plain : layer(plain, size * 2.6, amount * roughness * share, seed + 101);
+}
+
+/** Grain of a size on the film, as pixels of any size show it: the mean over each of them. */
+function speckled(read: Image, { amount, size, softness, roughness, tint, middle, seed }: Grains, place: FilmPlace): Image {
+  const pixelUm = FRAME_UM / place.edge;
+  const layer = (image: Image, um: number, strength: number, own: number): Image =>
+    filmGrain(image, { cells: (pixelUm * CELLS) / (um * (1 + softness)), deviation: FULL * strength, tint, middle, seed: own }, place);
   const share = 1 / Math.hypot(1, roughness);
   const plain = layer(read, size, amount * share, seed);
   return roughness === 0 ? plain : layer(plain, size * 2.6, amount * roughness * share, seed + 101);
@@ -52,5 +62,10 @@ export const grain = defineKind({
     seed: seed(),
   },
   byDefault: 'Grain of 16 micrometres.',
-  work: (read, values, place) => (values.amount === 0 ? read : grainOf(read, { ...values, seed: Math.round(values.seed) }, place)),
+  revision: 2,
+  changes: 'It turns and mirrors with the photo, and previews show as much grain as the file has.',
+  earlier: {
+    1: (read, values, place) => (values.amount === 0 ? read : grainOf(read, { ...values, seed: Math.round(values.seed) }, place)),
+  },
+  work: (read, values, place) => (values.amount === 0 ? read : speckled(read, { ...values, seed: Math.round(values.seed) }, place)),
 });

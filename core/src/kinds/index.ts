@@ -105,7 +105,7 @@ export function kindOf(id: string): Kind {
 
 export const isKind = (id: string): id is KindId => byId.has(id);
 
-export { defaults, families, paramsSchema, straightCurve } from './define';
+export { defaults, families, paramsSchema, revisionOf, revisionSchema, straightCurve, workOf } from './define';
 export type {
   Board,
   Family,

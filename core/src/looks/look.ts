@@ -4,7 +4,7 @@ import { echoed, keptText } from '../refusals';
 import { cubesIn, MOST_CUBE_TEXT, readCube } from '../formats/cube';
 import { asItCame, geometrySchema } from '../geometry/geometry';
 import { MOST_STROKES, nameOf, paintedSchema, type Painted } from '../painting/stroke';
-import { defaults, kindOf, kinds, paramsSchema, type KindId } from '../kinds';
+import { defaults, kindOf, kinds, paramsSchema, revisionSchema, type KindId } from '../kinds';
 import { level } from '../masks/curve';
 import { gateSchema } from '../masks/gate';
 import { emptyMask, maskSchema, newPart } from '../masks/mask';
@@ -51,12 +51,17 @@ interface GivenChannel {
 type GivenLayer = GivenChannel &
   (
     | { readonly kind: 'group'; readonly layers: readonly GivenLayer[] }
-    | { readonly kind: KindId; readonly params: Record<string, never>; readonly layers?: readonly GivenLayer[] }
+    | {
+        readonly kind: KindId;
+        readonly params: Record<string, never>;
+        readonly revision?: number | undefined;
+        readonly layers?: readonly GivenLayer[];
+      }
   );
 
 const kindLayers = kinds.map(({ id }) => {
   const params = paramsSchema(kindOf(id).params);
-  const plain = { kind: z.literal(id), ...channel, params: params.prefault({}) };
+  const plain = { kind: z.literal(id), ...channel, params: params.prefault({}), revision: revisionSchema(kindOf(id)) };
   return z.strictObject(kindOf(id).holds ? { ...plain, layers: z.array(z.lazy(() => layer)).default([]) } : plain);
 });
 const layer: z.ZodType<GivenLayer> = z.lazy(() =>
@@ -114,7 +119,8 @@ export interface LookFault {
 export function readLook(text: string): { look: Look; faults: [] } | { look: undefined; faults: LookFault[] } {
   let input: unknown;
   try {
-    input = JSON.parse(text);
+    // A byte order mark, as some editors write one, is no part of JSON (RFC 8259, 8.1).
+    input = JSON.parse(text.replace(/^\ufeff/, ''));
   } catch (error) {
     return refused([{ path: '', message: `It is not JSON: ${(error as Error).message}` }]);
   }
@@ -137,7 +143,14 @@ export function lookOf(input: unknown): { look: Look; faults: [] } | { look: und
     const id = `layer-${++count}`;
     if (given.kind === 'group') return { ...given, id, name: own ?? 'Group', layers: given.layers.map(whole) };
     const { layers: held, ...rest } = given;
-    return { ...rest, id, name: own ?? kindOf(given.kind).label, ...(held && { layers: held.map(whole) }) };
+    const { revision, ...said } = rest;
+    return {
+      ...said,
+      id,
+      name: own ?? kindOf(given.kind).label,
+      ...(revision !== undefined && { revision }),
+      ...(held && { layers: held.map(whole) }),
+    };
   };
   const all = layers.map(whole);
   const faults = [...unpainted(all, strokes), ...brokenCubes(all, cubes)];

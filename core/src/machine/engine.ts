@@ -142,14 +142,15 @@ export class Engine {
   private resampled({ name, map }: PictureStep, width: number, height: number): Resampled {
     // How many of its pixels come to one of what is made, about its own middle.
     const [x, y] = mapped(inverse(map), 0.5, 0.5);
-    const far = Math.hypot(mapped(map, x + 1, y)[0] - 0.5, mapped(map, x + 1, y)[1] - 0.5);
-    const pixels = pixelsFor(name, (across) => far * across);
+    const steps = [mapped(map, x + 1, y), mapped(map, x, y + 1)];
+    // Along the side of what is made on which fewer come: along the other one more than two may.
+    const pixels = pixelsFor(name, (across, down) => Math.min(...steps.map(([u, v]) => Math.hypot((u - 0.5) * across, (v - 0.5) * down))));
     if (!pixels) throw new Error(`no picture ${name} was provided`);
     const from = this.heap.take(pixels.bytes.byteLength);
     new Uint8Array(this.memory.buffer, from, pixels.bytes.byteLength).set(pixels.bytes);
     const layout: Layout = { width, height, depth: 16, channels: pixels.layout.channels };
     const at = this.heap.take(byteLength(layout));
-    this.warp({ layout: pixels.layout, at: from }, layout, inTurn(map, scaleBy(pixels.layout.width, pixels.layout.height)), at);
+    this.warp({ layout: pixels.layout, at: from }, layout, inTurn(map, scaleBy(pixels.width, pixels.height)), at);
     this.heap.release(from);
     return { at, layout };
   }

@@ -1,13 +1,13 @@
 import { Chance } from '../../test/chance';
 import { layer, stackOf } from '../../test/kernels';
-import { fault, photos } from '../../test/long-way/fault';
+import { fault, formsAt, photos } from '../../test/long-way/fault';
 import { emptyMask } from '../masks/mask';
-import { partKinds } from '../masks/parts';
+import { partKinds, type PartId } from '../masks/parts';
 
 const layout = { width: 76, height: 50 };
 
-describe.each(partKinds.map(({ id }) => id))('a mask of %s', (id) => {
-  it.each(photos)('lets through what it does the long way: %s', async (name, pixelFormat) => {
+describe.each(partKinds.map(({ id }, place): [PartId, number] => [id, place]))('a mask of %s', (id, place) => {
+  it.each(formsAt(place))('lets through what it does the long way: %s', async (name, pixelFormat) => {
     const chance = new Chance(id.length * 13 + name.length);
     const whole = { ...layout, ...pixelFormat };
     for (let i = 0; i < 3; i++) {

@@ -1,14 +1,14 @@
 import { Chance } from '../../test/chance';
 import { fill } from '../../test/engine';
 import { fastKernels, group, layer, stackOf } from '../../test/kernels';
-import { fault, photos } from '../../test/long-way/fault';
-import { modeIds } from '../blend';
+import { fault, formsAt, photos } from '../../test/long-way/fault';
+import { modeIds, type ModeId } from '../blend';
 import { newMemory } from '../pixels/kernels';
 import { Engine } from './engine';
 import type { Layer, Stack } from '../stack/schema';
 
-describe.each(modeIds)('%s', (blend) => {
-  it.each(photos)('mixes as it does the long way: %s', async (name, pixelFormat) => {
+describe.each(modeIds.map((id, place): [ModeId, number] => [id, place]))('%s', (blend, place) => {
+  it.each(formsAt(place))('mixes as it does the long way: %s', async (name, pixelFormat) => {
     const chance = new Chance(blend.length * 17 + name.length);
     const layout = { width: 76, height: 50, ...pixelFormat };
     const layers = [
@@ -49,7 +49,7 @@ describe('deep stacks with many blurs', () => {
           : layer('blur', { radius: 0.01 }, { strength: 0.4, blend: 'soft-light' });
       }),
     );
-  it.each(photos)('are what they are the long way: %s', async (_, pixelFormat) => {
+  it.each(formsAt(2))('are what they are the long way: %s', async (_, pixelFormat) => {
     const layout = { width: 90, height: 60, ...pixelFormat };
     expect(await fault(deep(15), layout, new Chance(3).proof(layout))).toBeUndefined();
   });

@@ -69,3 +69,7 @@ export function nameOf({ after, stroke: { size, softness, flow, erase, pressure,
   const text = JSON.stringify([after, size, softness, flow, erase, pressure, trace]);
   return bytesToHex(sha256(utf8ToBytes(text))).slice(0, 32);
 }
+
+/** A painted stroke under its name, where that is known already: to make it is work. */
+export type NamedStroke = readonly [name: string, painted: Painted];
+export const named = (painted: Painted): NamedStroke => [nameOf(painted), painted];

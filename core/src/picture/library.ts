@@ -24,14 +24,22 @@ export const forgetPicture = (name: string): void => void library.delete(name);
 /** What names a picture and the pixels that it has now; nothing, if it is not at hand. */
 export const pictureKey = (name: string): string | undefined => library.get(name)?.key;
 
+/** A picture as it is at hand: of an odd number of pixels, half the size ends in the middle of its last one. */
+export interface AtHand extends Pixels {
+  /** Its sides, in its own pixels. */
+  readonly width: number;
+  readonly height: number;
+}
+
 /** A picture's pixels, small enough that about `perPixel` of them come to one of what is made, at most twice as many. */
-export function pixelsFor(name: string, perPixel: (width: number) => number): Pixels | undefined {
+export function pixelsFor(name: string, perPixel: (width: number, height: number) => number): AtHand | undefined {
   const known = library.get(name);
   if (!known) return undefined;
+  const whole = (known.sizes[0] as Pixels).layout;
   for (let i = 0; ; i++) {
     const pixels = known.sizes[i] as Pixels;
-    const { width, height } = pixels.layout;
-    if (perPixel(width) < 2 || Math.min(width, height) < 4) return pixels;
+    const [width, height] = [whole.width / 2 ** i, whole.height / 2 ** i];
+    if (perPixel(width, height) < 2 || Math.min(width, height) < 4) return { ...pixels, width, height };
     known.sizes[i + 1] ??= halvedPixels(pixels);
   }
 }
@@ -47,9 +55,10 @@ function lightOf(most: number): Float64Array {
   return table;
 }
 
-/** Half the size, each pixel the mean light of four. Alpha counts for how much of a pixel there is. */
+/** Half the size, each pixel the mean light of four; a last odd row or column counts twice. Alpha counts for how much of a pixel there is. */
 function halvedPixels({ layout, bytes }: Pixels): Pixels {
-  const [width, height] = [layout.width >> 1, layout.height >> 1];
+  const [width, height] = [(layout.width + 1) >> 1, (layout.height + 1) >> 1];
+  const held = (i: number, most: number): number => Math.min(i, most - 1);
   const { channels, depth } = layout;
   const most = depth === 8 ? 255 : STEPS;
   const light = lightOf(most);
@@ -57,7 +66,9 @@ function halvedPixels({ layout, bytes }: Pixels): Pixels {
   const out = depth === 8 ? new Uint8Array(width * height * channels) : new Uint16Array(width * height * channels);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const places = [0, 1].flatMap((j) => [0, 1].map((i) => ((2 * y + j) * layout.width + 2 * x + i) * channels));
+      const places = [0, 1].flatMap((j) =>
+        [0, 1].map((i) => (held(2 * y + j, layout.height) * layout.width + held(2 * x + i, layout.width)) * channels),
+      );
       const alphas = places.map((at) => (channels === 4 ? (from[at + 3] as number) / most : 1));
       const sum = alphas.reduce((all, a) => all + a, 0);
       const to = (y * width + x) * channels;

@@ -128,3 +128,43 @@ describe('pixels of pictures', () => {
     expect(pictureKey('white')).toBeUndefined();
   });
 });
+
+describe('a wide picture of a fine texture', () => {
+  const [width, height] = [501, 101];
+  const wave = (x: number, y: number): number => 0.5 + 0.4 * Math.sin(x * 0.9) * Math.sin(y * 0.9);
+  const bytes = Uint8Array.from({ length: width * height * 3 }, (_, i) => {
+    const p = Math.floor(i / 3);
+    return Math.round(255 * wave(p % width, Math.floor(p / width)));
+  });
+  const square = { width: 560, height: 560, depth: 8, channels: 3 } as const;
+  /** Deviation of the middle of it, laid over grey at its own size, turned. */
+  const deviation = async (angle: number, size = width / 560): Promise<number> => {
+    providePicture('texture', { layout: { width, height, depth: 8, channels: 3 }, bytes });
+    const laid = layer('picture', { photo: 'texture', size, aspect: height / width, angle });
+    const image = await floats(stackOf(laid), square, () => 0.5);
+    const middle: number[] = [];
+    const [a, b] = angle % 180 === 0 ? [40, 30] : [30, 40];
+    for (let y = 280 - b; y < 280 + b; y++) for (let x = 280 - a; x < 280 + a; x++) middle.push(image[4 * (y * 560 + x)] as number);
+    const mean = middle.reduce((sum, v) => sum + v, 0) / middle.length;
+    return Math.sqrt(middle.reduce((sum, v) => sum + (v - mean) ** 2, 0) / middle.length);
+  };
+
+  it.each([90, 180, 270])('keeps its contrast when it is turned by %d degrees', async (angle) => {
+    const plain = await deviation(0);
+    expect(plain).toBeGreaterThan(0.15);
+    expect(Math.abs((await deviation(angle)) / plain - 1)).toBeLessThan(0.02);
+  });
+
+  it.each([90, 270])('keeps it at half its size too, where it is halved first: %d degrees', async (angle) => {
+    const half = (width / 560) * 0.45;
+    const plain = await deviation(0, half);
+    expect(Math.abs((await deviation(angle, half)) / plain - 1)).toBeLessThan(0.02);
+  });
+
+  it('ends where it ends, though it is halved and its sides are odd', () => {
+    providePicture('texture', { layout: { width, height, depth: 8, channels: 3 }, bytes });
+    const halved = pixelsFor('texture', (w) => (w === width ? 2 : 1));
+    expect(halved?.layout).toMatchObject({ width: 251, height: 51 });
+    expect([halved?.width, halved?.height]).toEqual([250.5, 50.5]);
+  });
+});

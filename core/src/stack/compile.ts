@@ -2,7 +2,7 @@ import { amountsOf } from '../masks/amounts';
 import { lightMap } from '../painting/table';
 import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
 import type { FilmPlace } from '../geometry/shape';
-import { kindOf, type Space } from '../kinds';
+import { kindOf, workOf, type Space } from '../kinds';
 import {
   either,
   fromLinear,
@@ -217,10 +217,10 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
     const kind = kindOf(layer.kind);
     if (kind.cover) {
       const weight = valueOf(kind.cover(layer.params as never, place), feed).value;
-      return through(layer.layers ?? [], { value: valueOf(kind.work(source, layer.params, place), feed).value, weight });
+      return through(layer.layers ?? [], { value: valueOf(workOf(kind, layer.revision ?? 1)(source, layer.params, place), feed).value, weight });
     }
     const { enter, leave } = spaces[kind.space];
-    const made = kind.work(enter, layer.params, place);
+    const made = workOf(kind, layer.revision ?? 1)(enter, layer.params, place);
     return made === enter ? feed : valueOf(leave(made), feed);
   };
 

@@ -1,4 +1,4 @@
-import { kindOf, defaults, type KindId, type ParamValue } from '../kinds';
+import { kindOf, defaults, revisionOf, type KindId, type ParamValue } from '../kinds';
 import type { Bytes } from '../measure/bytes';
 import { emptyMask, linksOf, type Mask, type Part } from '../masks/mask';
 import { allLayers, MAX_LAYERS, MAX_NESTING, plainChannel, type Group, type KindLayer, type Layer, type Stack } from './schema';
@@ -158,9 +158,19 @@ export function soloed(stack: Stack, ids: ReadonlySet<string>): Stack {
 
 /** A layer of a kind at its defaults; where the kind begins with values found from the picture, with those, if it is seen what the layer will read. */
 export function newLayer(kind: KindId, id: string, seen?: Bytes): KindLayer {
-  const { label, params, auto, autoFor, holds } = kindOf(kind);
+  const definition = kindOf(kind);
+  const { label, params, auto, autoFor, holds } = definition;
+  const revision = revisionOf(definition);
   const found = seen && autoFor && auto ? (auto(seen) as Record<string, ParamValue>) : {};
-  return { ...plainChannel, id, kind, name: label, params: { ...defaults(params), ...found }, ...(holds && { layers: [] }) };
+  return {
+    ...plainChannel,
+    id,
+    kind,
+    name: label,
+    params: { ...defaults(params), ...found },
+    ...(revision > 1 && { revision }),
+    ...(holds && { layers: [] }),
+  };
 }
 
 export const newGroup = (id: string, layers: readonly Layer[]): Group => ({ ...plainChannel, id, kind: 'group', name: 'Group', layers });

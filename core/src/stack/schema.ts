@@ -6,7 +6,7 @@ import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { gateSchema, openGate, type Gate } from '../masks/gate';
 import { emptyMask, linksOf, maskSchema, paintingsOf, type Mask } from '../masks/mask';
 import { cornersOf, type Corners } from '../picture/placing';
-import { placingOf, kindOf, isKind, kinds, paramsSchema, type KindId, type ParamValue } from '../kinds';
+import { placingOf, kindOf, isKind, kinds, paramsSchema, revisionSchema, type KindId, type ParamValue } from '../kinds';
 import type { ModeId } from '../blend';
 import { fromOlder } from './older';
 
@@ -42,6 +42,8 @@ export const plainChannel: Omit<Channel, 'id' | 'name'> = {
 export interface KindLayer extends Channel {
   readonly kind: KindId;
   readonly params: Readonly<Record<string, ParamValue>>;
+  /** The number of its kind's work that it was made with; 1, unless said. */
+  readonly revision?: number;
   /** Of a kind that holds layers: those that change only what it brings. */
   readonly layers?: readonly Layer[];
 }
@@ -77,7 +79,12 @@ const channel = {
 
 const kindIds = kinds.map((kind) => kind.id) as [KindId, ...KindId[]];
 const kindLayers = kindIds.map((id) => {
-  const plain = { ...channel, kind: z.literal(id), params: paramsSchema(kindOf(id).params).prefault({} as never) };
+  const plain = {
+    ...channel,
+    kind: z.literal(id),
+    params: paramsSchema(kindOf(id).params).prefault({} as never),
+    revision: revisionSchema(kindOf(id)),
+  };
   return z.strictObject(kindOf(id).holds ? { ...plain, layers: z.array(z.lazy(() => layerSchema)).default([]) } : plain);
 });
 

@@ -4,6 +4,7 @@ import type { FilmPlace } from '../geometry/shape';
 import { tabulate } from '../masks/curve';
 import { decode, encode } from '../pixels/colour';
 import type { Filtering } from './filters';
+import { grainTaps, orientationOf } from './grain';
 import type { OpId } from './ops';
 
 /** Numbers that lie in memory while they are used. `id` names them with all they depend on: the same id means the same numbers. */
@@ -159,6 +160,28 @@ export const clear = (from: Image, lines: Image, amount: number, air: number): I
  */
 export const grain = (from: Image, cells: number, amount: number, tint: number, middle: number, seed: number, x: number, y: number): Image =>
   point('grain', [from], [cells, amount, tint, middle, seed, x, y]);
+
+/** Film grain as a pixel shows it. */
+export interface Speckle {
+  /** Lattice points to a pixel's side. */
+  readonly cells: number;
+  /** Standard deviation on the film, at its strongest. */
+  readonly deviation: number;
+  /** Own grain in each colour, middle tones only: 0..1. */
+  readonly tint: number;
+  readonly middle: number;
+  readonly seed: number;
+}
+
+/** Film grain that turns and mirrors with the film, by quarter turns; where the film lies at another angle, it stands with the pixels. */
+export function filmGrain(from: Image, { cells, deviation, tint, middle, seed }: Speckle, place: FilmPlace): Image {
+  const taps = grainTaps(cells);
+  const { way, left, top, backX, backY } = orientationOf(place, cells <= 1);
+  return point('filmGrain', [from], [taps.cells, taps.reach, taps.taps, deviation * taps.gain, tint, middle, seed, left, top, way, backX, backY], {
+    id: `grain ${cells}`,
+    make: taps.weights,
+  });
+}
 
 /** A map from pixels to the photo as the kernels read it: by whole pixels, in room for twelve floats. */
 function mapTable(map: Matrix): number[] {

@@ -167,6 +167,20 @@ export const ops = {
       (d, a, _b, n, x, y) =>
         k.grain(d, a, n, x + left, y + top, cells, amount, tint, middle, seed, line),
   },
+  filmGrain: {
+    placed: true,
+    cost: 35,
+    ...colour,
+    bind:
+      (
+        k,
+        [cells = 1, reach = 2, taps = 3, gain = 0, tint = 0, middle = 0, seed = 0, left = 0, top = 0, way = 0, backX = 0, backY = 0],
+        table,
+        line,
+      ) =>
+      (d, a, _b, n, x, y) =>
+        k.filmGrain(d, a, n, x + left, y + top, cells, reach, taps, gain, tint, middle, seed, way, backX, backY, table, line),
+  },
   oval: { cost: 5, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.oval(d, n, x, y, table) },
   strip: { cost: 5, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.strip(d, n, x, y, table) },
   mapped: { cost: 8, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.mapped(d, n, x, y, table) },

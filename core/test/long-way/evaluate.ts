@@ -1,7 +1,7 @@
 import { composite } from '../../src/blend/composite';
 import { modeOf, type ModeId } from '../../src/blend';
 import type { FilmPlace } from '../../src/geometry/shape';
-import { kindOf, type Space } from '../../src/kinds';
+import { kindOf, workOf, type Space } from '../../src/kinds';
 import { curveFunction } from '../../src/masks/curve';
 import type { Gate } from '../../src/masks/gate';
 import type { Mask, Part } from '../../src/masks/mask';
@@ -134,7 +134,7 @@ export class LongWay {
   private resultOf(layer: Layer, feed: Read): Read {
     if (layer.kind === 'group') return this.through(layer.layers, feed);
     const kind = kindOf(layer.kind);
-    const made = kind.work(source, layer.params, this.place);
+    const made = workOf(kind, layer.revision ?? 1)(source, layer.params, this.place);
     if (kind.cover) {
       const weight = this.made(kind.cover(layer.params as never, this.place), feed).image;
       return this.through(layer.layers ?? [], { image: this.made(made, feed).image, weight });

@@ -18,6 +18,11 @@ export const photos: [string, Pick<Layout, 'depth' | 'channels'>][] = [
   ['a half-transparent photo of 16 bits', { depth: 16, channels: 4 }],
 ];
 
+/** Pairs of forms: each form with each other one. */
+const pairs = photos.flatMap((a, i) => photos.slice(i + 1).map((b) => [a, b]));
+/** Two forms of photo for the member of a list at a place: over the list each form meets every other one, and each member a different pair from its neighbours. */
+export const formsAt = (place: number): typeof photos => pairs[place % pairs.length] as typeof photos;
+
 function photoOf(layout: Layout, values: (i: number) => number): Whole {
   const most = layout.depth === 8 ? 255 : 65535;
   const count = layout.width * layout.height * layout.channels;
@@ -58,8 +63,15 @@ export async function fault(stack: Stack, layout: Layout, values: (i: number) =>
   const off = truth.map((v, i) => Math.abs(v - (made[i] ?? NaN)));
   const firstOver = (most: (i: number) => number): number => off.findIndex((v, i) => !(v <= most(i)));
   if (firstOver(() => bound) < 0) return undefined;
-  const shaken = shakes.map((shake) => new LongWay(photo, place, shake).picture(stack).at);
-  const matters = (i: number): number => Math.max(...shaken.map((other) => Math.abs((truth[i] as number) - (other[i] as number))));
-  const at = firstOver((i) => bound + 2 * matters(i));
-  return at < 0 ? undefined : { at, levels: (off[at] as number) / LEVEL, made: made[at], truth: truth[at], stack: JSON.stringify(stack) };
+  const matters = new Float64Array(truth.length);
+  let at = -1;
+  for (const shake of shakes) {
+    new LongWay(photo, place, shake).picture(stack).at.forEach((other, i) => {
+      matters[i] = Math.max(matters[i] as number, Math.abs((truth[i] as number) - other));
+    });
+    at = firstOver((i) => bound + 2 * (matters[i] as number));
+    // More shaking only lets more pass.
+    if (at < 0) return undefined;
+  }
+  return { at, levels: (off[at] as number) / LEVEL, made: made[at], truth: truth[at], stack: JSON.stringify(stack) };
 }
