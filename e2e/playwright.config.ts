@@ -25,7 +25,7 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: '../build/stories.json' }]],
   use: { launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off', screenshot: 'only-on-failure', serviceWorkers: 'block' },
   projects: [
-    { name: 'phone', grep: /@phone/, use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 } },
+    { name: 'phone', grep: /@phone/, use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 1 } },
     { name: 'wide', grep: /@wide/, use: { viewport: { width: 1280, height: 800 } } },
   ],
 });

@@ -6,6 +6,7 @@ import path from 'node:path';
 import { build } from 'esbuild';
 import sharp from 'sharp';
 import { getManifest } from 'workbox-build';
+import { versionFaults } from './versions.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
 const at = (...parts) => path.join(root, ...parts);
@@ -29,7 +30,7 @@ function hashOf(...places) {
 /** Runs a step unless its sources are as they were when it last ran and its product is there. */
 async function step(name, sources, product, make) {
   const stamp = at('build', `${name}.stamp`);
-  const hash = hashOf('scripts/build.mjs', 'package-lock.json', ...sources);
+  const hash = hashOf('scripts/build.mjs', 'scripts/versions.mjs', 'package-lock.json', ...sources);
   if (fs.existsSync(product) && fs.existsSync(stamp) && fs.readFileSync(stamp, 'utf8') === hash) return;
   console.log(`building ${name}`);
   await make();
@@ -114,23 +115,40 @@ async function offline() {
 
 fs.mkdirSync(at('build'), { recursive: true });
 fs.mkdirSync(at('core/build'), { recursive: true });
-const external = [...Object.keys(JSON.parse(fs.readFileSync(at('server/package.json'), 'utf8')).dependencies)].filter(
-  (name) => !name.startsWith('@bexlen/'),
-);
+/** Packages that bring files of their own beside their code, which they look for where they are installed. All others are built in. */
+const external = ['sharp', 'koffi', '@electric-sql/pglite', 'piscina', 'pdfkit', 'libheif-js'];
+/** What is built in may ask for Node's own modules in the older way. */
+const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" };
+
+/** Programs that Node.js runs, each in one file. Throws where one of them would load another version of a package than its source does. */
+async function programs(entries) {
+  const made = [];
+  for (const [entry, name] of entries)
+    made.push(await bundle(entry, at('build', name), { platform: 'node', external, banner, metafile: true, sourcemap: true }));
+  const faults = versionFaults(
+    root,
+    made.map(({ metafile }) => metafile),
+    at('build'),
+  );
+  if (faults.length > 0) throw new Error(`The built programs would run with other packages than their sources:\n  ${faults.join('\n  ')}`);
+}
+
 await step('kernels', ['core/kernels/wasm'], at('core/build/kernels.wasm'), () => {
   kernels('core/build/kernels.wasm', true);
   kernels('core/build/kernels-alone.wasm', false);
 });
 await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.json', 'cli/src'], at('build/server.mjs'), async () => {
   fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
-  await bundle('server/src/main.ts', at('build/server.mjs'), { platform: 'node', external, sourcemap: true });
-  await bundle('cli/src/main.ts', at('build/cli.mjs'), { platform: 'node', external, sourcemap: true });
-  await bundle('server/src/jobs/worker.ts', at('build/worker.mjs'), { platform: 'node', external });
-  await bundle('server/src/images/reader-process.ts', at('build/reader.mjs'), { platform: 'node', external });
+  await programs([
+    ['server/src/main.ts', 'server.mjs'],
+    ['cli/src/main.ts', 'cli.mjs'],
+    ['server/src/jobs/worker.ts', 'worker.mjs'],
+    ['server/src/images/reader-process.ts', 'reader.mjs'],
+    ['server/src/http/check-thread.ts', 'checks.mjs'],
+  ]);
   fs.mkdirSync(at('build/pair'), { recursive: true });
   for (const part of ['pair.html', 'pair.css']) fs.copyFileSync(at('server/src/door/page', part), at('build/pair', part));
   await bundle('server/src/door/page/pair.ts', at('build/pair/pair.js'), { minify: true });
-  await bundle('server/src/http/check-thread.ts', at('build/checks.mjs'), { platform: 'node', external });
 });
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/worker.ts'], at('app/src/engine/built.json'), workers);
 fonts();

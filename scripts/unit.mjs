@@ -1,40 +1,38 @@
-/** Runs the unit tests of every workspace and counts them together. */
+/**
+ * Runs the unit tests of all workspaces together and counts them. Paths or names of files run those alone, with `--related` the tests that use them; `--note` keeps how long each file took, by which the
+ * longest are begun first.
+ */
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 
-const counts = { passed: 0, failed: 0 };
-
-function test(workspace, workers) {
-  const report = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-')), 'report.json');
-  // The database loads its WebAssembly with a dynamic import.
-  const flags = workspace === 'server' ? ['--experimental-vm-modules', '--no-warnings'] : [];
-  console.log(`unit tests of ${workspace}`);
-  const jest = [
-    '../node_modules/jest/bin/jest.js',
-    '--forceExit',
-    '--json',
-    `--outputFile=${report}`,
-    '--testTimeout=60000',
-    `--maxWorkers=${workers}`,
-  ];
-  const child = spawn(process.execPath, [...flags, ...jest], { cwd: workspace, stdio: ['ignore', 'ignore', 'inherit'] });
-  return new Promise((resolve) =>
-    child.on('close', (status) => {
-      const read = fs.existsSync(report)
-        ? JSON.parse(fs.readFileSync(report, 'utf8'))
-        : { numPassedTests: 0, numFailedTests: 1, numFailedTestSuites: 1 };
-      counts.passed += read.numPassedTests;
-      counts.failed += read.numFailedTests || (status ? Math.max(1, read.numFailedTestSuites) : 0);
-      resolve();
-    }),
-  );
+const args = process.argv.slice(2);
+const files = args.filter((arg) => !arg.startsWith('--'));
+/** Tests of what the files are used in, not those of these names. */
+const related = args.includes('--related');
+const report = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-')), 'report.json');
+// The database loads its WebAssembly with a dynamic import.
+const flags = ['--experimental-vm-modules', '--no-warnings'];
+const jest = ['node_modules/jest/bin/jest.js', '--projects', 'core', 'server', 'cli', 'app', '--json', `--outputFile=${report}`];
+const how = [
+  '--testTimeout=60000',
+  '--maxWorkers=2',
+  `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`,
+  ...(related ? ['--findRelatedTests', '--passWithNoTests'] : []),
+  ...files,
+];
+const child = spawn(process.execPath, [...flags, ...jest, ...how], { stdio: ['ignore', 'ignore', 'inherit'] });
+const status = await new Promise((resolve) => child.on('close', resolve));
+const read = fs.existsSync(report)
+  ? JSON.parse(fs.readFileSync(report, 'utf8'))
+  : { numPassedTests: 0, numFailedTests: 1, numFailedTestSuites: 1, testResults: [] };
+const counts = { passed: read.numPassedTests, failed: read.numFailedTests || (status ? Math.max(1, read.numFailedTestSuites) : 0) };
+if (args.includes('--note')) {
+  const took = read.testResults.map(({ name, startTime, endTime }) => [path.relative('.', name), Math.round((endTime - startTime) / 100) / 10]);
+  took.sort(([a], [b]) => (a < b ? -1 : 1));
+  fs.writeFileSync('scripts/durations.json', `${JSON.stringify(Object.fromEntries(took), null, 2)}\n`);
 }
-
-// The core's tests keep two processors busy. Those of the server wait a good deal, for threads, files and disks: two at a time, and others beside them.
-await test('core', 2);
-await Promise.all([test('server', 2), test('cli', 1).then(() => test('app', 1))]);
 fs.mkdirSync('build', { recursive: true });
 fs.writeFileSync('build/unit.json', JSON.stringify(counts));
 console.log(`${counts.passed} unit tests passed, ${counts.failed} failed`);

@@ -1,7 +1,7 @@
 module.exports = {
   testEnvironment: 'node',
-  testTimeout: 60_000,
   testMatch: ['**/*.test.ts'],
+  globalSetup: './test/before.cjs',
   transform: { '\\.[jt]s$': 'babel-jest' },
   transformIgnorePatterns: ['/node_modules/(?!(better-sse|culori)/)'],
 };

@@ -1,10 +1,8 @@
-import fs from 'node:fs/promises';
-import { EMPTY, House } from './house';
+import path from 'node:path';
+import { EMPTY } from './house';
 
-/** Lays an empty shelf out once, for all stories to begin with. Returns how it is cleared away. */
-export default async function before(): Promise<() => Promise<void>> {
-  const house = await House.open();
-  await house.stop();
-  process.env[EMPTY] = house.data;
-  return () => fs.rm(house.data, { recursive: true, force: true });
+/** Lays an empty shelf out, for all stories to begin with. */
+export default async function before(): Promise<void> {
+  const { emptyShelf } = (await import(path.resolve(import.meta.dirname, '../../scripts/empty-shelf.mjs'))) as { emptyShelf: () => Promise<string> };
+  process.env[EMPTY] = await emptyShelf();
 }

@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import type { KindLayer, Stack } from '@bexlen/core';
 import type { House } from './house';
-import { fingers, mouse, penStroke, type Hands } from './hands';
+import { fingers, mouse, penStroke, settled, type Hands } from './hands';
 import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 
 interface At {
@@ -33,6 +33,9 @@ export class Bench {
     if (await rack.isVisible()) await this.hands.tap(rack);
     else if (await button(this.page, 'Choose a first layer').isVisible()) await this.hands.tap(button(this.page, 'Choose a first layer'));
     await this.hands.tap(button(this.page, new RegExp(`^Add ${kind} `)));
+    // Its channel is open, and its controls lie on the photo.
+    await expect(button(this.page, 'Back to the desk')).toBeVisible();
+    await settled(this.photo);
   }
 
   async fader(name: string | RegExp, dx: number): Promise<void> {

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { find, type Focus, type KindLayer, type Layer } from '@bexlen/core';
 import { openOnBench, paramsOf } from './bench';
 import { demo, House } from './house';
-import { button, exportAndCompare, radio, slider, stackNowWhenKept } from './treatment';
+import { button, exportAndCompare, exportAndCompareSmall, radio, slider, stackNowWhenKept } from './treatment';
 
 /** What is sharp, what lies over, what is painted; from an imported file to the finished one. */
 let house: House;
@@ -16,7 +16,6 @@ const focusesIn = (layer: Layer | undefined): readonly Focus[] => (layer as Kind
 test('a miniature: a band across a view from above, a lens, contrast and colour up @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'rooftops-above');
   await bench.add('Band focus');
-  await page.waitForTimeout(400);
   await bench.draw({ x: 0.5, y: 0.5 }, 0, 24);
   await bench.hands.tap(button(page, 'Start from Model town'));
   bench.said('a miniature', 5);
@@ -25,7 +24,7 @@ test('a miniature: a band across a view from above, a lens, contrast and colour 
   expect(band?.params['y']).toBeGreaterThan(0.03);
   expect(paramsOf(layers[0])['saturation']).toBeGreaterThan(0.2);
   await bench.close();
-  await exportAndCompare(house, page, bench.hands, 'rooftops-above', 4);
+  await exportAndCompareSmall(house, page, bench.hands, 'rooftops-above', 4);
 });
 
 test('selective focus: band, oval and pins together; sides moved apart, the map in view while a pin moves, a pin removed @phone', async ({
@@ -35,7 +34,6 @@ test('selective focus: band, oval and pins together; sides moved apart, the map 
   const bench = await openOnBench(house, page, 'lantern-lane');
   const { hands } = bench;
   await bench.add('Band focus');
-  await page.waitForTimeout(400);
   await hands.drag(slider(page, 'Way to blur after of Band focus'), 40, 0);
   await hands.tap(button(page, 'Add oval'));
   await hands.tap(radio(page, 'Each apart'));
@@ -56,11 +54,9 @@ test('selective focus: band, oval and pins together; sides moved apart, the map 
   await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
   await expect(page.getByRole('img', { name: 'What is sharp, hatched' })).toBeHidden();
   // Held still, a pin goes.
-  await page.waitForTimeout(400);
   await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', ...at(0.2, 0.2) });
-  await page.waitForTimeout(900);
-  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
   await expect.poll(async () => focusesIn((await bench.stack()).layers[0]).filter(({ shape }) => shape === 'pin').length).toBe(2);
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
   bench.said('selective focus', 13);
   const all = focusesIn((await bench.stack()).layers[0]);
   expect(all[0]?.params['after']).not.toBeCloseTo(Number(all[0]?.params['before']), 3);
@@ -80,7 +76,6 @@ test('a reflection: a second photo over a window, screened, its own levels, blur
   await bench.add('Picture');
   await hands.tap(button(page, 'Lay over lantern-lane'));
   await expect.poll(async () => paramsOf((await bench.stack()).layers[0])['photo']).not.toBe('');
-  await page.waitForTimeout(600);
   await bench.draw({ x: 0.5, y: 0.5 }, 10, -8);
   await hands.tap(radio(page, /^How$/));
   await hands.tap(page.getByRole('radio', { name: /^Screen\./ }));
@@ -135,7 +130,6 @@ test('two treatments in two places: metal sharpened by high pass, the rest paint
   await hands.tap(radio(page, /^How$/));
   await hands.tap(page.getByRole('radio', { name: /^Soft light\./ }));
   await bench.part('Oval');
-  await page.waitForTimeout(300);
   await bench.draw({ x: 0.5, y: 0.5 }, -30, 10);
   await bench.add('Brushwork');
   await bench.part('Oval');
@@ -172,7 +166,6 @@ test('a dream: an oval in focus, turned and feathered, highlights lifted; faded 
   const bench = await openOnBench(house, page, 'puppet-portrait');
   const { hands } = bench;
   await bench.add('Oval focus');
-  await page.waitForTimeout(400);
   await bench.draw({ x: 0.5, y: 0.5 }, 8, -12);
   // Outside of it a drag turns it.
   await bench.draw({ x: 0.9, y: 0.85 }, -40, 15);

@@ -12,8 +12,28 @@ export interface Hands {
 
 const STEPS = 8;
 
+/** Once it lies still, as who reaches for it waits for: over some frames of the page, however long these take. */
+export async function settled(target: Locator): Promise<void> {
+  await target.evaluate(
+    (element) =>
+      new Promise<void>((resolve) => {
+        let [last, still] = ['', 0];
+        const look = (): void => {
+          const { x, y, width, height } = element.getBoundingClientRect();
+          const now = [x, y, width, height].join(' ');
+          still = now === last ? still + 1 : 0;
+          last = now;
+          if (still >= 6) resolve();
+          else requestAnimationFrame(look);
+        };
+        look();
+      }),
+  );
+}
+
 async function pointOf(target: Locator, at: { x: number; y: number }): Promise<{ x: number; y: number }> {
   await target.scrollIntoViewIfNeeded();
+  await settled(target);
   const box = await target.boundingBox();
   if (!box) throw new Error('the target is not on the page');
   return { x: box.x + box.width * at.x, y: box.y + box.height * at.y };

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { openOnBench, paramsOf } from './bench';
 import { demo, House } from './house';
-import { button, exportAndCompare, radio, slider } from './treatment';
+import { button, exportAndCompareSmall, radio, slider } from './treatment';
 import { difference, trueResult } from './truth';
 
 /** Light that spreads, edges that bite, prints that age; from an imported file to the finished one. */
@@ -80,7 +80,7 @@ test('an aged print: colour out, sepia, strong noise, a soft dark oval, cropped 
   const { layers, geometry } = await bench.stack();
   expect(layers.map(({ kind }) => kind)).toEqual(['toning', 'grain', 'border']);
   expect(geometry.crop.height).toBeLessThan(1);
-  await exportAndCompare(house, page, hands, 'puppet-portrait');
+  await exportAndCompareSmall(house, page, hands, 'puppet-portrait');
 });
 
 test('a cabinet portrait: white oval surround, brown tone, hard sharpening @phone', async ({ page }) => {
@@ -94,7 +94,7 @@ test('a cabinet portrait: white oval surround, brown tone, hard sharpening @phon
   const { layers } = await bench.stack();
   expect(layers.map(({ kind }) => kind)).toEqual(['border', 'toning', 'sharpen']);
   await bench.close();
-  await exportAndCompare(house, page, bench.hands, 'puppet-portrait');
+  await exportAndCompareSmall(house, page, bench.hands, 'puppet-portrait');
 });
 
 test('atmosphere: soft focus, edges about a centre, mist before it brushed off in one place, fine grain @phone', async ({ page }) => {
@@ -102,7 +102,6 @@ test('atmosphere: soft focus, edges about a centre, mist before it brushed off i
   const bench = await openOnBench(house, page, 'orchard-avenue');
   await bench.add('Soft focus');
   await bench.add('Vignette');
-  await page.waitForTimeout(400);
   await bench.draw({ x: 0.5, y: 0.5 }, 20, 10);
   await bench.add('Mist');
   await bench.hands.tap(button(page, 'Start from Ground'));
@@ -121,5 +120,5 @@ test('atmosphere: soft focus, edges about a centre, mist before it brushed off i
   ]);
   await bench.close();
   await expect(slider(page, 'Strength of Mist')).toBeVisible();
-  await exportAndCompare(house, page, bench.hands, 'orchard-avenue');
+  await exportAndCompareSmall(house, page, bench.hands, 'orchard-avenue');
 });

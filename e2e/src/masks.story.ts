@@ -3,7 +3,7 @@ import { nameOf, pointsOf, type Painted, type Stack } from '@bexlen/core';
 import { finished, openOnBench, paramsOf, type Bench } from './bench';
 import { House } from './house';
 import { kept, shownPixels } from './hands';
-import { button, exportAndCompare, radio, slider } from './treatment';
+import { button, exportAndCompare, exportAndCompareSmall, radio, slider } from './treatment';
 
 /** Light where it is wanted: masks on the photo, painting, light by hand; from an imported file to the finished one. */
 let house: House;
@@ -140,13 +140,12 @@ test('drama: ovals, a rim broken by pen, a painted subject, one rock held back, 
   const cropped = await bench.stack();
   expect(cropped.geometry.crop.width).toBeLessThan(0.9);
   expect(cropped.layers.map(({ mask }) => mask)).toEqual(stack.layers.map(({ mask }) => mask));
-  await exportAndCompare(house, page, hands, 'tower-path');
+  await exportAndCompareSmall(house, page, hands, 'tower-path');
 });
 
 test('clean edges, by vignette: off its centre, whites protected @phone', async ({ page }) => {
   const bench = await open(page, 'rehearsal-window');
   await bench.add('Vignette');
-  await page.waitForTimeout(400);
   await bench.draw({ x: 0.5, y: 0.5 }, -40, 25);
   await bench.fader('Protect whites of Vignette', 30);
   bench.said('clean edges by vignette', 6);
@@ -155,7 +154,7 @@ test('clean edges, by vignette: off its centre, whites protected @phone', async 
   expect(paramsOf(layers[0])['y']).toBeGreaterThan(0.05);
   expect(paramsOf(layers[0])['whites']).toBeGreaterThan(0.7);
   await bench.close();
-  await exportAndCompare(house, page, bench.hands, 'rehearsal-window', 2);
+  await exportAndCompareSmall(house, page, bench.hands, 'rehearsal-window', 2);
 });
 
 test('clean edges, by hand: a fill through a soft brush dulls the window until its gate is opened @phone', async ({ page }) => {
@@ -173,7 +172,7 @@ test('clean edges, by hand: a fill through a soft brush dulls the window until i
   const { layers } = await bench.stack();
   expect(layers[0]).toMatchObject({ kind: 'fill', mask: { parts: [{ part: 'brush' }] } });
   await bench.close();
-  await exportAndCompare(house, page, bench.hands, 'rehearsal-window', 2);
+  await exportAndCompareSmall(house, page, bench.hands, 'rehearsal-window', 2);
 });
 
 test('matte monochrome: hues mixed, matte levels, edges darkened by an inverted soft mask @phone', async ({ page }) => {
@@ -194,7 +193,7 @@ test('matte monochrome: hues mixed, matte levels, edges darkened by an inverted 
   expect(layers).toMatchObject([{ kind: 'mono-mix' }, { kind: 'levels' }, { kind: 'exposure', mask: { parts: [{ part: 'oval', inverted: true }] } }]);
   expect(paramsOf(layers[1])['outBlack']).toBeGreaterThan(0.02);
   await bench.close();
-  await exportAndCompare(house, page, hands, 'puppet-portrait');
+  await exportAndCompareSmall(house, page, hands, 'puppet-portrait');
 });
 
 for (const wide of [false, true])
@@ -232,5 +231,5 @@ for (const wide of [false, true])
     }
     expect(namesOf(linked)).toHaveLength(2);
     await bench.close();
-    await exportAndCompare(house, page, hands, 'lantern-lane');
+    await exportAndCompareSmall(house, page, hands, 'lantern-lane');
   });

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { House } from './house';
 import { fingers, mouse, pinch, shownPixels, type Hands } from './hands';
-import { button, exportAndCompare, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { button, exportAndCompare, exportAndCompareSmall, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 
 /** J14: the Orton glow without copies, built by hand, from import to the finished file. */
 let house: House;
@@ -28,7 +28,7 @@ async function build(page: Page, hands: Hands): Promise<void> {
   await hands.drag(slider(page, 'Strength of Group'), -30, 0);
 }
 
-test('Orton glow by touch @phone', async ({ page }) => {
+test('Orton glow by touch @phone @quick', async ({ page }) => {
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, PHOTO);
   const before = hands.count();
@@ -124,5 +124,5 @@ test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   await expect(slider(page, 'Strength of Group').first()).toHaveAttribute('aria-valuetext', '100 %');
   await page.keyboard.press('Control+Shift+z');
   await page.keyboard.press('Control+Shift+z');
-  await exportAndCompare(house, page, hands, PHOTO);
+  await exportAndCompareSmall(house, page, hands, PHOTO);
 });

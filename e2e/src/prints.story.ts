@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { curveFunction, type Curve, type KindLayer } from '@bexlen/core';
 import { House } from './house';
 import { fingers, shownPixels, type Hands } from './hands';
-import { button, exportAndCompare, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { button, exportAndCompareSmall, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 
 /** Monochrome, toned, infrared, solarised and matte prints, by touch, from an imported file to the finished one. */
 let house: House;
@@ -20,7 +20,6 @@ async function add(page: Page, hands: Hands, kind: string): Promise<void> {
 
 /** Drags on a place of the photo, up or down. */
 async function dragOnPhoto(page: Page, hands: Hands, at: { x: number; y: number }, dy: number): Promise<void> {
-  await page.waitForTimeout(600);
   await hands.drag(page.getByRole('img', { name: /, as it is now$/ }), 0, dy, at);
 }
 
@@ -58,7 +57,7 @@ test('infrared by a copy: hues mixed, levels, a softened copy in multiply @phone
   expect(layers).toMatchObject([{ kind: 'mono-mix', params: { leaf: 1, blue: -1 } }, { kind: 'levels' }, { kind: 'blur', blend: 'multiply' }]);
   expect(paramsOf(layers[1])['midtone']).toBeGreaterThan(1.05);
   await compared(page, hands, 'orchard-avenue');
-  await exportAndCompare(house, page, hands, 'orchard-avenue');
+  await exportAndCompareSmall(house, page, hands, 'orchard-avenue');
 });
 
 test('infrared by hue: hues, the sky on the photo and by its histogram, grain @phone', async ({ page }) => {
@@ -84,7 +83,7 @@ test('infrared by hue: hues, the sky on the photo and by its histogram, grain @p
   await hands.tap(button(page, 'Zoom in'));
   await hands.tap(button(page, 'Fit the photo'));
   await compared(page, hands, 'orchard-avenue');
-  await exportAndCompare(house, page, hands, 'orchard-avenue');
+  await exportAndCompareSmall(house, page, hands, 'orchard-avenue');
 });
 
 test('solarised: monochrome, blacks to the top in a W, a node thrown out @phone', async ({ page }) => {
@@ -105,7 +104,7 @@ test('solarised: monochrome, blacks to the top in a W, a node thrown out @phone'
   const { nodes } = (layers[1] as KindLayer).params['all'] as Curve;
   expect(nodes).toHaveLength(4);
   await compared(page, hands, 'workbench');
-  await exportAndCompare(house, page, hands, 'workbench');
+  await exportAndCompareSmall(house, page, hands, 'workbench');
 });
 
 test('a matte print: hues mixed, paper lifted and dimmed by levels, chosen on a test strip @phone', async ({ page }) => {
@@ -128,5 +127,5 @@ test('a matte print: hues mixed, paper lifted and dimmed by levels, chosen on a 
   expect(paper['outBlack']).toBeGreaterThan(0.05);
   expect(paper['outWhite']).toBeLessThan(0.95);
   await compared(page, hands, 'puppet-portrait');
-  await exportAndCompare(house, page, hands, 'puppet-portrait');
+  await exportAndCompareSmall(house, page, hands, 'puppet-portrait');
 });

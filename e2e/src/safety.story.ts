@@ -30,10 +30,11 @@ const brightnessOf = ({ steps, cursor }: Version): number | undefined => {
   return layer && layer.kind !== 'group' ? Number(layer.params['brightness']) : undefined;
 };
 
-test('a reload in the middle keeps the work and its undo @phone', async ({ page }) => {
+test('a reload in the middle keeps the work and its undo @phone @quick', async ({ page }) => {
   await openDunes(page);
   await brightness(page).press('PageUp');
   await brightness(page).press('PageUp');
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '20 %');
   // At once, before the change can have been sent.
   await page.reload();
   // The channel that was open is open again.
@@ -45,6 +46,23 @@ test('a reload in the middle keeps the work and its undo @phone', async ({ page 
   await button(page, /^Redo Tone: brightness 10 % → 20 %/).tap();
   await kept(page);
   expect((await versionsNow()).map(brightnessOf)).toEqual([0.2]);
+});
+
+test('a reload shows what was unsent, also where it is sent while the page still opens @phone', async ({ page }) => {
+  await openDunes(page);
+  // The page has the version in hand, and waits for its photo, when the rest of the page sends what was left.
+  await page.route('**/api/photos/*', async (route) => {
+    await expect.poll(async () => (await versionsNow()).map(brightnessOf)).toEqual([0.2]);
+    await route.continue();
+  });
+  await brightness(page).press('PageUp');
+  await brightness(page).press('PageUp');
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '20 %');
+  await page.reload();
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '20 %');
+  await brightness(page).press('PageUp');
+  await kept(page);
+  expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
 });
 
 test('what is switched, chosen or taken back is seen at once @phone', async ({ page }) => {

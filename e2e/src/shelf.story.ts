@@ -33,7 +33,7 @@ async function write(page: Page, label: string, words: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-test('the sheet shows treatments; names and captions are written where they are read @phone', async ({ page }) => {
+test('the sheet shows treatments; names and captions are written where they are read @phone @quick', async ({ page }) => {
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, 'dunes');
   await hands.tap(button(page, /^Add Mono mix /));

@@ -56,20 +56,25 @@ async function providePictures(house: House, stack: Stack): Promise<void> {
   }
 }
 
+/** Makes the file of a photo and downloads it. */
+async function madeFile(page: Page, hands: Hands, name: string): Promise<{ data: Buffer; info: { width: number; height: number } }> {
+  await hands.tap(button(page, 'Export'));
+  await hands.tap(button(page, 'Make the file'));
+  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  expect(file.suggestedFilename()).toBe(`${name} - Version 1.jpg`);
+  return sharp(await file.path())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+}
+
 /**
  * Makes the file, downloads it, and compares its pixels with the core's own through the same encoder.
  * @param changed levels of 8 bits by which it differs from the original at least, on average.
  */
 export async function exportAndCompare(house: House, page: Page, hands: Hands, name: string, changed = 8): Promise<void> {
   const stack = await stackNowWhenKept(house, page);
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
-  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
-  expect(file.suggestedFilename()).toBe(`${name} - Version 1.jpg`);
-  const made = await sharp(await file.path())
-    .raw()
-    .toBuffer({ resolveWithObject: true });
+  const made = await madeFile(page, hands, name);
   await provideStrokes(house, stack);
   await providePictures(house, stack);
   const truth = await trueResult(demo(`${name}.jpg`), stack);
@@ -79,8 +84,32 @@ export async function exportAndCompare(house: House, page: Page, hands: Hands, n
   const { mean, worst } = difference(made.data, await sharp(through).raw().toBuffer());
   expect(mean).toBeLessThan(0.01);
   expect(worst).toBeLessThanOrEqual(4);
+  await expectChanged(made, name, changed);
+}
+
+/** Makes the file, downloads it, and compares it with the small picture of the version, which is made of less pixels. @param changed as above. */
+export async function exportAndCompareSmall(house: House, page: Page, hands: Hands, name: string, changed = 8): Promise<void> {
+  await stackNowWhenKept(house, page);
+  const made = await madeFile(page, hands, name);
+  const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
+  const thumb = await fetch(`${house.address}/api/versions/${photo?.versions[0]?.id}/thumb`);
+  const small = await sharp(Buffer.from(await thumb.arrayBuffer()))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = small.info;
+  const reduced = await sharp(made.data, { raw: { ...made.info, channels: 3 } })
+    .resize(width, height, { fit: 'fill' })
+    .raw()
+    .toBuffer();
+  // Of grain and fine detail there is less in a smaller one.
+  expect(difference(reduced, small.data).mean).toBeLessThan(10);
+  await expectChanged(made, name, changed);
+}
+
+async function expectChanged(made: { data: Buffer; info: { width: number; height: number } }, name: string, changed: number): Promise<void> {
+  const { width, height } = made.info;
   const original = await sharp(demo(`${name}.jpg`))
-    .resize(truth.width, truth.height, { fit: 'fill' })
+    .resize(width, height, { fit: 'fill' })
     .raw()
     .toBuffer();
   expect(difference(made.data, original).mean).toBeGreaterThan(changed);
