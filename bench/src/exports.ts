@@ -4,7 +4,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { make } from '@bexlen/server/make';
 import { Workshop } from '@bexlen/server/workshop';
-import type { Painted, Stack } from '@bexlen/core';
+import { named, type Painted, type Stack } from '@bexlen/core';
 import { report, side } from './timing';
 import { files, orton, photo } from './work';
 
@@ -17,7 +17,7 @@ export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: s
     to,
     supplies: {
       cube: () => Promise.reject(new Error('no cubes here')),
-      painting: () => Promise.resolve(strokes),
+      painting: () => Promise.resolve(strokes.map(named)),
       sketch: () => Promise.reject(new Error('no sketch here')),
       picture: () => Promise.reject(new Error('no pictures here')),
     },

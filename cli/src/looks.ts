@@ -18,7 +18,7 @@ import {
   type Cube,
   type Look,
   type LookFault,
-  type Painted,
+  type NamedStroke,
   type Taking,
 } from '@bexlen/core';
 
@@ -61,10 +61,10 @@ const cubeFor = async ({ file, look }: Read, name: string): Promise<Cube> =>
   readCube(look.cubes[name] ?? (await textOf(path.join(path.dirname(file), name))));
 
 /** Strokes of a look's painting, the first one first. */
-function paintingIn({ strokes }: Look, last: string): Painted[] {
+function paintingIn({ strokes }: Look, last: string): NamedStroke[] {
   const byName = new Map(strokes.map((painted) => [nameOf(painted), painted]));
-  const found: Painted[] = [];
-  for (let painted = byName.get(last); painted; painted = byName.get(painted.after)) found.unshift(painted);
+  const found: NamedStroke[] = [];
+  for (let name = last, painted = byName.get(name); painted; name = painted.after, painted = byName.get(name)) found.unshift([name, painted]);
   return found;
 }
 

@@ -6,6 +6,8 @@ import { freeNames } from '@bexlen/server/zips';
 import type { Source } from '@bexlen/server/decode';
 import { sourceAt } from '@bexlen/server/source';
 import { make } from '@bexlen/server/make';
+import { metadataOf } from '@bexlen/server/metadata';
+import { notesOn, noting } from '@bexlen/server/notes';
 import { sizeOfFile } from '@bexlen/server/size';
 import type { Workshop } from '@bexlen/server/workshop';
 import { suppliesOf, type Read } from './looks';
@@ -111,13 +113,16 @@ async function renderOne(
   if (path.resolve(source.original ?? source.file) === path.resolve(to))
     throw new BexlenError('bad-request', 'The result would take the place of the photo.', 'Give another name with -o.');
   const half = `${to}.part-${process.pid}`;
+  const notes = notesOn(wish, source);
   try {
-    const { sharpen, metadata } = wish;
+    const { sharpen } = wish;
+    const metadata = noting(notes, (of) => metadataOf(source.original ?? source.file, wish.metadata, of));
     const work = { source, stack: read.look.stack, wish, to: half, sharpen, metadata, supplies: suppliesOf(read, source, picture), ...smaller };
     await make(workshop, work, {
       progress: (share) => tell.progress(`${path.basename(source.original ?? source.file)}  ${Math.round(share * 100)} %`),
     });
     await fs.rename(half, to);
+    notes.forEach((note) => tell.fault(`${to}: ${note}`));
     tell.progress('');
   } catch (error) {
     await fs.rm(half, { force: true });

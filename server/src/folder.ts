@@ -6,6 +6,9 @@ import { BexlenError } from '@bexlen/core';
 /** A lock that has not been touched for so long was left by a process that is gone. */
 const STALE_MS = 5000;
 
+/** Nobody else on the machine may look into it, whatever stands within. */
+const OWN = 0o700;
+
 /** A data folder and what lies where in it. */
 export interface Folder {
   readonly root: string;
@@ -13,6 +16,8 @@ export interface Folder {
   readonly originals: string;
   /** Made from originals; can be thrown away at any time. */
   readonly derived: string;
+  /** Originals that no photo names. */
+  readonly orphans: string;
   readonly exports: string;
   /** Colour tables, by their content. */
   readonly cubes: string;
@@ -33,17 +38,19 @@ export async function takeFolder(root: string): Promise<Folder> {
     database: at('database'),
     originals: at('originals'),
     derived: at('derived'),
+    orphans: at('orphans'),
     exports: at('exports'),
     cubes: at('cubes'),
     uploads: at('uploads'),
     phone: at('phone'),
     unfinished: at('unfinished'),
   };
-  await fs.mkdir(root, { recursive: true });
+  await fs.mkdir(root, { recursive: true, mode: OWN });
+  await fs.chmod(root, OWN);
   const release = await lock(root);
   await fs.rm(folder.unfinished, { recursive: true, force: true });
   await Promise.all(
-    [folder.originals, folder.derived, folder.exports, folder.cubes, folder.uploads, folder.unfinished].map((dir) =>
+    [folder.originals, folder.orphans, folder.derived, folder.exports, folder.cubes, folder.uploads, folder.unfinished].map((dir) =>
       fs.mkdir(dir, { recursive: true }),
     ),
   );
@@ -99,6 +106,7 @@ function isAlive(pid: number): boolean {
     process.kill(pid, 0);
     return true;
   } catch {
+    // There is no such process.
     return false;
   }
 }

@@ -7,7 +7,8 @@ import type { Folder } from './folder';
 import { HEIC, READS } from './images/inspect';
 import type { Readers } from './images/readers';
 import type { Db } from './store/db';
-import { DEVELOPED, derivedPath, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
+import { intoPlace } from './files/durable';
+import { DEVELOPED, derivedPath, isWhole, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
 import { addPhoto, changePhoto, photoByHash } from './store/photos';
 
 export interface Imported {
@@ -35,13 +36,15 @@ async function enter(db: Db, folder: Folder, readers: Readers, received: Receive
   const twin = await photoByHash(db, received.hash);
   if (twin) {
     if (twin.binned) await changePhoto(db, twin.id, { binned: false });
-    return { id: twin.id, known: true };
+    if (await isWhole(folder, twin)) return { id: twin.id, known: true };
+    await keepOriginal(folder, received);
+    return { id: twin.id, known: true, notes: [`The original of “${echoed(twin.name)}” was missing and is back.`] };
   }
   const thumb = `${received.file}-thumb`;
   const developed = `${received.file}-developed`;
   const facts = await readers.inspect(received.file, echoed(fileName), thumb, developed);
-  if (facts.format === HEIC) await fs.rename(developed, derivedPath(folder, received.hash, DEVELOPED));
-  await fs.rename(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
+  if (facts.format === HEIC) await intoPlace(developed, derivedPath(folder, received.hash, DEVELOPED));
+  await intoPlace(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
   await keepOriginal(folder, received);
   try {
     const given = { ...facts, hash: received.hash, bytes: received.bytes, name: nameOf(fileName), ...(rollId && { rollId }) };

@@ -26,6 +26,8 @@ async function beside(folder: string): Promise<string> {
 }
 
 async function main(): Promise<void> {
+  // What it writes is for the one who runs it, and nobody else on the machine.
+  process.umask(0o077);
   const { values } = parseArgs({
     options: {
       port: { type: 'string', default: '4800' },
@@ -57,6 +59,10 @@ async function main(): Promise<void> {
   const wanted = path.resolve(values.data);
   const data = values.fresh ? await beside(wanted) : wanted;
   const built = path.join(root, 'build');
+  const log = newLog(process.env['BEXLEN_LOG'] ?? 'warn');
+  // The last line: a fault that nobody has answered for is written down, and the others are served on.
+  process.on('uncaughtException', (error) => log.error({ err: error }, 'a fault that nobody answered for'));
+  process.on('unhandledRejection', (error) => log.error({ err: error }, 'a fault that nobody waited for'));
   const running = await start({
     data,
     port,
@@ -72,13 +78,21 @@ async function main(): Promise<void> {
     fonts: path.join(built, 'fonts'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
-    log: newLog(process.env['BEXLEN_LOG'] ?? 'warn'),
+    log,
   });
   console.log(`Bexlen is at ${running.address}  (data in ${path.relative(root, data) || data})`);
   if (proxy) console.log(`${proxy.origin} is answered on 127.0.0.1:${running.proxyPort}, for a proxy that passes the name on`);
   const invitation = values.phone || given || proxy ? new Invitation(running, process.stdout, process.stdin) : undefined;
   await invitation?.show();
-  const end = (): void => void running.close().then(() => process.exit(0));
+  const end = (): void => {
+    running.close().then(
+      () => process.exit(0),
+      (error: unknown) => {
+        log.error({ err: error }, 'could not be closed in order');
+        process.exit(1);
+      },
+    );
+  };
   process.once('SIGINT', end);
   process.once('SIGTERM', end);
 }

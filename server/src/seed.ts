@@ -2,7 +2,7 @@ import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { z } from 'zod';
-import { paintedSchema, readLook, readStack, type Stack } from '@bexlen/core';
+import { named, paintedSchema, readLook, readStack, type Stack } from '@bexlen/core';
 import type { Folder } from './folder';
 import type { Readers } from './images/readers';
 import { importPhoto } from './importer';
@@ -45,7 +45,12 @@ export async function seed(db: Db, folder: Folder, readers: Readers, demo: strin
         'look' in version
           ? { ...(await lookOf(path.join(demo, version.look))), strokes: [] }
           : { ...version, stack: readStack(withPhotos(version.stack, ids)) };
-      await addVersion(db, id, { name: given.name, steps: [{ words: 'As it came', stack: given.stack }], cursor: 0, strokes: given.strokes });
+      await addVersion(db, id, {
+        name: given.name,
+        steps: [{ words: 'As it came', stack: given.stack }],
+        cursor: 0,
+        strokes: given.strokes.map(named),
+      });
     }
 }
 

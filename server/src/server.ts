@@ -23,6 +23,7 @@ import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
 import { newCode, phoneRoutes, stateOf } from './routes/phone';
 import { photoRoutes } from './routes/photos';
+import { orphanRoutes } from './routes/orphans';
 import { rollRoutes } from './routes/rolls';
 import { tableRoutes } from './routes/tables';
 import { strokeRoutes } from './routes/strokes';
@@ -31,7 +32,7 @@ import { versionRoutes } from './routes/versions';
 import type { PairingCode, PhoneState } from './api';
 import { openDb } from './store/db';
 import { Devices } from './store/devices';
-import { removeStrays } from './store/originals';
+import { setAside } from './store/orphans';
 import { Looks } from './store/looks';
 import { ourLooks } from './looks/ours';
 import { allHashes } from './store/photos';
@@ -77,13 +78,16 @@ export interface Running {
   readonly close: () => Promise<void>;
 }
 
+/** Threads that make files stand behind those that make what somebody looks at (setpriority(2)). */
+const BEHIND = 10;
+
 /** Starts the server on a data folder of its own: on this machine, and for paired devices in its network where that is wished. */
 export async function start(settings: Settings): Promise<Running> {
   const { log } = settings;
   const folder = await takeFolder(settings.data);
   const db = await openDb(folder.database, settings.migrations);
-  const strays = await removeStrays(folder, await allHashes(db));
-  if (strays > 0) log.warn({ strays }, 'originals were removed that no photo names');
+  const orphans = await setAside(folder, await allHashes(db));
+  if (orphans > 0) log.warn({ orphans }, 'originals that no photo names were set aside');
   const unnamed = await forgetStrokes(db);
   if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
   const readers = new Readers(settings.reader);
@@ -96,7 +100,7 @@ export async function start(settings: Settings): Promise<Running> {
     db,
     folder,
     stores,
-    new Workshop(settings.engine, Math.min(4, os.availableParallelism())),
+    new Workshop(settings.engine, Math.min(4, os.availableParallelism()), BEHIND),
     log,
     (job) => news.tell('export', job),
     settings.fonts,
@@ -113,13 +117,19 @@ export async function start(settings: Settings): Promise<Running> {
   const doors = new Doors(app, log);
   const origin = settings.proxy?.origin;
   app.use(entry(doors, codes, devices, settings.pairPage));
+  app.use('/api', (_req, res, next) => {
+    // Unless a route says otherwise: what is told of the shelf is for the one who asked, and for now.
+    res.set('Cache-Control', 'private, no-store');
+    next();
+  });
   app.use(
     '/api',
     news.watch,
     news.routes(),
     phoneRoutes(doors, codes, devices, origin),
     photoRoutes(db, folder, readers, checks, thumbs, settings.maxUploadBytes),
-    await uploadRoutes({ db, folder, readers, devices, maxUploadBytes: settings.maxUploadBytes }),
+    await uploadRoutes({ db, folder, readers, devices, log, maxUploadBytes: settings.maxUploadBytes }),
+    orphanRoutes(db, folder, readers),
     rollRoutes(db),
     lookRoutes(db, looks, checks),
     versionRoutes(db, thumbs, checks, news),

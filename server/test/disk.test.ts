@@ -36,6 +36,14 @@ it('a full disk refuses imports and exports with a sentence, and leaves no half 
     const refused = await upload(server.address, await jpeg(901, 700), 'refused.jpg');
     expect(refused).toMatchObject({ status: 507, body: { code: 'disk-full' } });
     expect(await filesIn(folder)).toEqual(before);
+    const tus = { 'Tus-Resumable': '1.0.0' };
+    const begun = await fetch(`${server.address}/api/uploads`, { method: 'POST', headers: { ...tus, 'Upload-Length': '3000000' } });
+    if (begun.status === 201) {
+      const headers = { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' };
+      const sent = await fetch(`${server.address}${begun.headers.get('location')}`, { method: 'PATCH', headers, body: new Uint8Array(3e6) });
+      expect([sent.status, ((await sent.json()) as { code: string }).code]).toEqual([507, 'disk-full']);
+      await fetch(`${server.address}${begun.headers.get('location')}`, { method: 'DELETE', headers: tus });
+    } else expect(begun.status).toBe(507);
 
     await fs.rm(filler);
     const room = await fill(folder);

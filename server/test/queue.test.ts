@@ -32,7 +32,7 @@ beforeAll(async () => {
   const file = path.join(at, 'photo.jpg');
   await fs.writeFile(file, await jpeg(300, 200));
   const { id } = await importPhoto(db, folder, readers, createReadStream(file), 'photo.jpg');
-  versionId = (await photoById(db, id)).versions[0]?.id as string;
+  versionId = (await photoById(db, folder, id)).versions[0]?.id as string;
 });
 afterAll(async () => {
   await readers.close();
@@ -105,6 +105,6 @@ it('a photo that cannot be read is counted, and does not hide the others', async
   await fs.writeFile(file, await jpeg(310, 200));
   const { id } = await importPhoto(db, folder, readers, createReadStream(file), 'second.jpg');
   await db.query("UPDATE steps SET stack = '{}' WHERE version_id IN (SELECT id FROM versions WHERE photo_id = $1)", [id]);
-  const { photos, unread } = await allPhotos(db);
+  const { photos, unread } = await allPhotos(db, folder);
   expect([photos.map(({ name }) => name), unread]).toEqual([['photo'], 1]);
 });

@@ -1,33 +1,65 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import zlib from 'node:zlib';
 import sharp from 'sharp';
-import { newLog } from '../src/log';
-import { start, type Running, type Settings } from '../src/server';
 
 const root = path.join(__dirname, '../..');
 
-/** A server on a folder of its own, with the built engine and a page of one line. */
-export async function startServer(data: string, maxUploadBytes = 256e6, more: Pick<Settings, 'phone' | 'proxy'> = {}): Promise<Running> {
-  const site = path.join(data, 'site');
-  await fs.mkdir(site, { recursive: true });
-  await fs.writeFile(path.join(site, 'index.html'), '<html><style>body{margin:0}</style></html>');
-  return start({
-    data: path.join(data, 'data'),
-    port: 0,
-    site,
-    migrations: path.join(root, 'server/src/store/migrations'),
-    looks: path.join(root, 'looks'),
-    fonts: path.join(root, 'build/fonts'),
-    engine: { worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') },
-    reader: path.join(root, 'build/reader.mjs'),
-    checks: path.join(root, 'build/checks.mjs'),
-    pairPage: path.join(root, 'build/pair'),
-    ...more,
-    maxUploadBytes,
-    log: newLog('silent'),
+/** The built server, running as a process of its own. */
+export interface Running {
+  readonly address: string;
+  /** Where a proxy in front finds it, if it was started for one. */
+  readonly proxyPort: number | undefined;
+  readonly pid: number;
+  /** What it has written to its log. */
+  readonly log: () => string;
+  /** The code that it ended with, or the signal; undefined while it runs. */
+  readonly ended: () => number | string | undefined;
+  /** Stops it as Ctrl+C would. */
+  readonly close: () => Promise<void>;
+  /** Ends it at once, in the middle of whatever it does. */
+  readonly kill: () => Promise<void>;
+}
+
+/** Starts the built server on `data` in a folder, with an empty shelf unless there is one. */
+export async function startServer(folder: string, maxUploadBytes = 256e6, flags: readonly string[] = []): Promise<Running> {
+  const data = path.join(folder, 'data');
+  const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
+  if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
+  const args = ['build/server.mjs', '--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
+  const child = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, BEXLEN_LOG: 'warn' } });
+  let log = '';
+  let told = '';
+  child.stderr.on('data', (part: Buffer) => (log += String(part)));
+  const line = await new Promise<string>((resolve, reject) => {
+    child.stdout.on('data', (part: Buffer) => {
+      told += String(part);
+      if (/at http:\/\/\S+/.test(told) && told.endsWith('\n')) resolve(told);
+    });
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}: ${log}`)));
   });
+  const end = async (signal: 'SIGTERM' | 'SIGKILL'): Promise<void> => {
+    if (child.exitCode !== null || child.signalCode !== null) return;
+    const gone = once(child, 'exit');
+    child.kill(signal);
+    await gone;
+  };
+  const [, address = ''] = /at (http:\/\/\S+)/.exec(line) ?? [];
+  return {
+    address,
+    get proxyPort() {
+      const [, port] = /answered on 127\.0\.0\.1:(\d+)/.exec(told) ?? [];
+      return port === undefined ? undefined : Number(port);
+    },
+    pid: child.pid ?? 0,
+    log: () => log,
+    ended: () => child.exitCode ?? child.signalCode ?? undefined,
+    close: () => end('SIGTERM'),
+    kill: () => end('SIGKILL'),
+  };
 }
 
 export const newFolder = (): Promise<string> => fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-server-'));
@@ -120,4 +152,17 @@ export function png(width: number, height: number, depth: 8 | 16, interlaced: bo
     chunk('IDAT', zlib.deflateSync(Buffer.alloc(claimed ? 100 : bytes), { level: 1 })),
     chunk('IEND', Buffer.alloc(0)),
   ]);
+}
+
+/** Tries again for a while until something holds that takes its time in another process. */
+export async function soon(check: () => Promise<void>, ms = 5000): Promise<void> {
+  const end = Date.now() + ms;
+  for (;;) {
+    try {
+      return await check();
+    } catch (error) {
+      if (Date.now() > end) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
 }

@@ -3,10 +3,9 @@ import path from 'node:path';
 import type { PGlite } from '@electric-sql/pglite';
 import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '../src/api';
-import type { Running } from '../src/server';
 import { openDb } from '../src/store/db';
 import { forgetStrokes } from '../src/store/strokes';
-import { jpeg, newFolder, startServer, upload } from './server';
+import { jpeg, newFolder, startServer, upload, type Running } from './server';
 
 let folder: string;
 let server: Running;

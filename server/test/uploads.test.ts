@@ -1,7 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { filesIn, jpeg, newFolder, startServer } from './server';
-import type { Running } from '../src/server';
+import { filesIn, jpeg, newFolder, startServer, type Running } from './server';
 
 const MOST = 3e6;
 let folder = '';

@@ -3,9 +3,8 @@ import http from 'node:http';
 import { emptyStack, newLayer, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '../src/api';
 import { takeFolder } from '../src/folder';
-import type { Running } from '../src/server';
 import sharp from 'sharp';
-import { filesIn, jpeg, newFolder, startServer, upload } from './server';
+import { filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
 
 let folder: string;
 let server: Running;
@@ -224,7 +223,7 @@ describe('an export', () => {
       ?.name as string;
     await fs.rename(newest, `${newest}.away`);
     const { body } = await ask<ExportJob>('POST', '/exports', { versionId: other.versions[0]?.id, format: 'jpeg', quality: 80 });
-    expect(await done(body.id)).toMatchObject({ state: 'failed', fault: { code: 'internal' } });
+    expect(await done(body.id)).toMatchObject({ state: 'failed', fault: { code: 'not-found' } });
     await fs.rename(`${newest}.away`, newest);
     await ask('POST', `/exports/${body.id}/again`);
     expect(await done(body.id)).toMatchObject({ state: 'done' });

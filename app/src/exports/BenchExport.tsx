@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import { correctionsOf, TABLE_SIZES, tableOf, writeCc, writeCcc } from '@bexlen/core';
+import { correctionsOf, cutsBetween, TABLE_SIZES, tableOf, writeCc, writeCcc } from '@bexlen/core';
 import { Button, Choice } from '../controls/Button';
 import { Tick } from '../controls/Entry';
 import { inForce, useBench } from '../state/bench';
@@ -35,7 +35,7 @@ function Pictures({ onExports }: { onExports: () => void }) {
   const toggle = (id: string): void => setOthers(others.includes(id) ? others.filter((it) => it !== id) : [...others, id]);
   return (
     <>
-      <FileForm versionIds={[versionId, ...others]} waits={keep !== 'kept'} onDone={onExports} />
+      <FileForm versionIds={[versionId, ...others]} waits={keep !== 'kept'} transparent={photo?.alpha ?? false} onDone={onExports} />
       {rest.length > 0 && (
         <View role="group" aria-label="Other versions too">
           <Text style={type.small}>Other versions too</Text>
@@ -82,6 +82,12 @@ function Colours() {
       {corrections.map((correction) => (
         <Button key={correction.id} label={`Save ${correction.id} (.cc)`} onPress={() => saveText(`${correction.id}.cc`, writeCc(correction))} />
       ))}
+      {cutsBetween(corrections) && (
+        <Text style={type.small}>
+          One after another these lists can look different elsewhere: other programs cut strong colours between them, Bexlen does not. Put all of it
+          into one Grade layer, or use the table.
+        </Text>
+      )}
       {corrections.length > 1 && <Button label="Save all (.ccc)" onPress={() => saveText(`${photo?.name ?? 'Lists'}.ccc`, writeCcc(corrections))} />}
     </>
   );

@@ -87,6 +87,11 @@ function Row({ job }: { job: ExportJob }) {
             {job.fault.message} {job.fault.hint}
           </Text>
         )}
+        {job.notes.map((note) => (
+          <Text key={note} style={type.small}>
+            {note}
+          </Text>
+        ))}
         {job.state === 'working' && (
           <View style={styles.track}>
             <View style={[styles.bar, { width: `${job.progress * 100}%` }]} />

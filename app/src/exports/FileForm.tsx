@@ -2,7 +2,18 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
 import X from 'lucide-react-native/icons/x';
 import { nameWords, usualName } from '@bexlen/core';
-import { fileFormats, fileWish, formatOf, policies, sharpenings, type Estimate, type FileWish, type FormatId, type Preset } from '@bexlen/server/api';
+import {
+  fileFormats,
+  fileWish,
+  formatOf,
+  grounds,
+  policies,
+  sharpenings,
+  type Estimate,
+  type FileWish,
+  type FormatId,
+  type Preset,
+} from '@bexlen/server/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
@@ -38,11 +49,13 @@ interface Props {
   readonly versionIds: readonly string[];
   /** Something is not kept yet: files wait for it. */
   readonly waits?: boolean;
+  /** A photo among them has see-through parts. */
+  readonly transparent?: boolean;
   readonly onDone: (ids: readonly string[]) => void;
 }
 
 /** What files are to be like, with about how large they will be. */
-export function FileForm({ versionIds, waits = false, onDone }: Props) {
+export function FileForm({ versionIds, waits = false, transparent = false, onDone }: Props) {
   const [wish, setWish] = useState<FileWish>(() => readHabit(LAST, fileWish, plain));
   const [presets, setPresets] = useState<readonly Preset[]>([]);
   const [presetName, setPresetName] = useState('');
@@ -147,6 +160,11 @@ export function FileForm({ versionIds, waits = false, onDone }: Props) {
       <Row label="Colours">
         <Choice label="Colours" options={GAMUTS} value={wish.gamut} onChoose={(gamut) => change({ gamut })} />
       </Row>
+      {transparent && wish.format === 'jpeg' && (
+        <Row label="See-through parts on">
+          <Choice label="See-through parts on" options={grounds} value={wish.ground} onChoose={(ground) => change({ ground })} />
+        </Row>
+      )}
       <Row label="Camera's notes">
         <Choice label="What the camera wrote" options={policies} value={wish.metadata} onChoose={(metadata) => change({ metadata })} />
       </Row>

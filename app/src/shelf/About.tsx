@@ -37,6 +37,11 @@ export function About({ photo, onOpen }: Props) {
         style={type.body}
         onKeep={(caption) => void changePhoto(photo, { caption })}
       />
+      {photo.missing && (
+        <Text role="alert" style={[type.body, { color: colour.fault }]}>
+          The original of this photo is missing. Import the same file again: the photo, its versions and its files are still here.
+        </Text>
+      )}
       <View style={styles.facts}>
         {factsOf(photo).map(([what, value]) => (
           <View key={what} style={styles.fact}>

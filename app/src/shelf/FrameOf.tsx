@@ -38,7 +38,7 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
       <Pressable
         role={selected === undefined ? 'button' : 'checkbox'}
         aria-checked={selected}
-        aria-label={selected === undefined ? `Open ${photo.name}` : `Select ${photo.name}`}
+        aria-label={`${selected === undefined ? 'Open' : 'Select'} ${photo.name}${photo.missing ? ', original missing' : ''}`}
         onPress={onPress}
         onLongPress={onHold}
         style={{ width, height }}
@@ -50,6 +50,11 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
           style={[styles.picture, { width, height }]}
           resizeMode="cover"
         />
+        {photo.missing && (
+          <View pointerEvents="none" style={styles.missing}>
+            <Text style={[type.small, { color: colour.fault }]}>Original missing</Text>
+          </View>
+        )}
         {selected && <View pointerEvents="none" style={styles.selected} />}
         {photo.picked && (
           <Svg viewBox="0 0 100 100" preserveAspectRatio="none" width={width} height={height} style={StyleSheet.absoluteFill} aria-label="Picked">
@@ -114,6 +119,7 @@ function useCarried(carries: () => readonly string[]): RefObject<View | null> {
 
 const styles = StyleSheet.create({
   selected: { ...StyleSheet.absoluteFill, borderWidth: 4, borderColor: colour.signal },
+  missing: { position: 'absolute', left: 0, right: 0, bottom: 0, backgroundColor: colour.well, paddingHorizontal: 8, paddingVertical: 4 },
   edge: { flexDirection: 'row', alignItems: 'center', height: 44 },
   number: { minWidth: 32, minHeight: 44, justifyContent: 'center' },
   picture: { backgroundColor: colour.desk },

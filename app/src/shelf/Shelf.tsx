@@ -19,6 +19,7 @@ import { useFiles } from '../controls/FileField';
 import { noteShelf, shelfBefore } from '../state/place';
 import { useFilesFromOutside } from './dropped';
 import { FrameOf } from './FrameOf';
+import { Orphans } from './Orphans';
 import { IntoRoll, Rolls } from './Rolls';
 import { FILTERS, onSheet, SORTS, type Filter, type Sort } from './sheet';
 import { rowsOf } from './rows';
@@ -109,6 +110,7 @@ export function Shelf() {
       {!bin && <Rolls open={roll} onOpen={setRoll} />}
       <ScrollView style={styles.above} contentContainerStyle={styles.aboveInside}>
         <Uploads />
+        {!bin && <Orphans />}
         {message !== '' && (
           <View role="alert" style={styles.empty}>
             <Text style={type.body}>{message}</Text>
@@ -229,6 +231,7 @@ export function Shelf() {
         <Sheet title={chosen.length === 1 ? 'A file of one photo' : `Files of ${chosen.length} photos`} onClose={() => setExporting(false)}>
           <FileForm
             versionIds={photos.filter(({ id }) => selected?.has(id)).flatMap(({ versions }) => versions[0]?.id ?? [])}
+            transparent={photos.some(({ id, alpha }) => alpha && selected?.has(id))}
             onDone={() => router.push('/exports')}
           />
         </Sheet>

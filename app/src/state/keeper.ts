@@ -27,17 +27,27 @@ let sending = false;
 let tries = 0;
 /** The newest revision of the open version that was told of: another page or device may have made it. */
 let told = 0;
+/** The version that is being opened, and the newest revision of it that was told of meanwhile: what another page left unsent is sent as soon as this one is heard. */
+let opening: { readonly versionId: string; told: number } | undefined;
 let moved: (versionId: string) => void = () => undefined;
 
 /** Opens a version: from the server, with what this browser had not sent yet. `onMove` is told when work goes on in another version. */
 export async function openVersion(versionId: string, onMove: (versionId: string) => void): Promise<void> {
   moved = onMove;
-  const version = await server.version(versionId);
-  const photo = await server.photo(version.photoId);
-  told = 0;
-  hasNow({ revision: version.revision, history: version });
-  layOut(photo, version, { steps: version.steps, cursor: version.cursor });
-  await withUnsent(version);
+  const own = { versionId, told: 0 };
+  opening = own;
+  try {
+    const version = await server.version(versionId);
+    const photo = await server.photo(version.photoId);
+    told = own.told;
+    const history = { steps: version.steps, cursor: version.cursor };
+    hasNow({ revision: version.revision, history });
+    layOut(photo, version, history);
+    await withUnsent(version);
+  } finally {
+    if (opening === own) opening = undefined;
+  }
+  await follow();
   const open = comeBack(versionId, 'open');
   if (open !== undefined && find(inForce(useBench.getState().history).layers, open)) openChannel(open);
 }
@@ -56,12 +66,14 @@ async function withUnsent(version: Version): Promise<void> {
 }
 
 hear('version', ({ id, revision }) => {
+  if (opening?.versionId === id) opening.told = Math.max(opening.told, revision);
   if (id !== useBench.getState().versionId) return;
   told = Math.max(told, revision);
   void follow();
 });
 // What happened while nothing was heard is asked for; what could not be sent is sent.
 hear('hello', () => {
+  if (opening) opening.told = Infinity;
   if (!known) return;
   told = Infinity;
   if (useBench.getState().keep === 'waiting') later(0);

@@ -15,6 +15,7 @@ const photo: Photo = {
   binned: false,
   takenAt: null,
   rollId: null,
+  missing: false,
   importedAt: 'now',
   versions: [],
 };

@@ -10,6 +10,7 @@ import type {
   Fault,
   FileWish,
   Imported,
+  Orphan,
   LookChange,
   LookOrder,
   LooksImported,
@@ -89,6 +90,9 @@ export const server = {
   takeUpload: (id: string): Promise<Imported> => ask(api.imported, `/uploads/${encodeURIComponent(id)}/take`, { method: 'POST' }),
   /** @param anyway even where others would lose it. */
   removePhoto: (id: string, anyway: boolean): Promise<null> => ask(z.null(), `/photos/${id}${anyway ? '?anyway=1' : ''}`, { method: 'DELETE' }),
+  orphans: async (): Promise<Orphan[]> => (await ask(api.orphans, '/orphans')).orphans,
+  takeOrphan: (id: string): Promise<Imported> => ask(api.imported, `/orphans/${id}/take`, { method: 'POST' }),
+  dropOrphan: (id: string): Promise<null> => ask(z.null(), `/orphans/${id}`, { method: 'DELETE' }),
   rolls: async (): Promise<Roll[]> => (await ask(api.rolls, '/rolls')).rolls,
   addRoll: async (name: string, photos: readonly string[]): Promise<Roll[]> =>
     (await ask(api.rolls, '/rolls', { method: 'POST', body: { name, photos } })).rolls,

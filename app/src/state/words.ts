@@ -26,6 +26,7 @@ export const words = {
   file: (layer: Layer, value: string): string => (value ? `${layer.name}: ${cubeLabel(value)}` : `${layer.name}: no file`),
   curve: (layer: Layer, param: CurveParam): string => `${layer.name}: curve ${param.label.toLowerCase()}`,
   variant: (layer: Layer, label: string): string => `${layer.name}: ${label}`,
+  newer: (layer: Layer): string => `${layer.name}: the newer ${layer.kind === 'group' ? 'group' : kindOf(layer.kind).label}`,
   master: (before: number, after: number): string => `Master ${figure(masterParam, before, 1)} → ${figure(masterParam, after, 1)}`,
   add: (layer: Layer): string => `${layer.name} added`,
   remove: (layer: Layer): string => `${layer.name} removed`,

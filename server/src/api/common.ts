@@ -4,8 +4,8 @@ import { keptText } from '@bexlen/core';
 /** What goes over the wire between the app and the server. Both sides check with these. */
 export const LONGEST_NAME = 120;
 
-export const id = z.string().min(1).max(60);
 export const text = (): z.ZodString => keptText(z.string());
+export const id = text().min(1).max(60);
 export const name = text().trim().min(1, 'A name needs at least one character.').max(LONGEST_NAME, `A name has at most ${LONGEST_NAME} characters.`);
 /** A name as it was kept, whatever may be asked of new ones by now. */
 export const keptName = z.string();

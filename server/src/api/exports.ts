@@ -20,6 +20,14 @@ export const policies = [
 ] as const;
 export type Policy = (typeof policies)[number]['id'];
 
+/** What a format without transparency lays a half-transparent picture on. */
+export const grounds = [
+  { id: 'white', label: 'White' },
+  { id: 'grey', label: 'Grey' },
+  { id: 'black', label: 'Black' },
+] as const;
+export type Ground = (typeof grounds)[number]['id'];
+
 const ids = <T extends { id: string }>(list: readonly T[]): [T['id'], ...T['id'][]] => list.map((each) => each.id) as [T['id'], ...T['id'][]];
 
 const finish = {
@@ -30,6 +38,7 @@ const finish = {
   /** It fits into so many pixels. */
   box: z.strictObject({ width: side, height: side }).optional(),
   megapixels: z.number().min(0.01).max(500).optional(),
+  ground: z.enum(ids(grounds)).default('white'),
   sharpen: z.enum(ids(sharpenings)).default('none'),
   /** What of the original's EXIF, IPTC and XMP is carried over. */
   metadata: z.enum(ids(policies)).default('noplace'),
@@ -105,6 +114,8 @@ export const exportJob = z.object({
   bytes: z.number().nullable(),
   tookMs: z.number().nullable(),
   fault: fault.nullable(),
+  /** What there is to tell of the file. */
+  notes: z.array(z.string()).default([]),
   createdAt: z.string(),
 });
 export type ExportJob = z.infer<typeof exportJob>;

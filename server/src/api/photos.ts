@@ -35,11 +35,18 @@ export const photo = z.object({
   /** The roll that it lies in. */
   rollId: id.nullable(),
   versions: z.array(versionSummary),
+  /** Its original is not there, or not as long as it was: it can be looked at where it is kept small, and comes back when the same file is imported again. */
+  missing: z.boolean().default(false),
 });
 export type Photo = z.infer<typeof photo>;
 
 /** The shelf, and how many photos are on it that could not be read. */
 export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int() });
+
+/** An original that no photo names, set aside. */
+export const orphan = z.object({ id: z.string(), bytes: z.number(), foundAt: z.string() });
+export type Orphan = z.infer<typeof orphan>;
+export const orphans = z.object({ orphans: z.array(orphan) });
 
 export const imported = z.object({ photo, known: z.boolean(), notes: z.array(z.string()).default([]) });
 export type Imported = z.infer<typeof imported>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { paintedSchema, type Stack } from '@bexlen/core';
+import { paintedSchema, type NamedStroke, type Painted, type Stack } from '@bexlen/core';
 import { id, keptName, name, text } from './common';
 
 export const MAX_STEPS = 100;
@@ -38,6 +38,8 @@ export const versionChange = z.strictObject({
   strokes,
 });
 export type VersionChange = z.infer<typeof versionChange>;
+/** What was sent, with its strokes under their names. */
+export type Named<T extends { strokes: readonly Painted[] }> = Omit<T, 'strokes'> & { readonly strokes: readonly NamedStroke[] };
 export const versionName = z.strictObject({ name });
 export const kept = z.object({ revision: z.number().int() });
 

@@ -86,6 +86,7 @@ export class Certificates {
         this.now() < to - RENEW_MS
       );
     } catch {
+      // What cannot be read is not good for these names.
       return false;
     }
   }

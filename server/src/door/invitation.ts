@@ -12,7 +12,9 @@ export class Invitation {
     // Without a terminal there is nobody to press a key.
     if (!input.isTTY) return;
     const keys = createInterface({ input });
-    keys.on('line', () => void this.show());
+    keys.on('line', () => {
+      this.show().catch((error: unknown) => this.say(String(error)));
+    });
     keys.on('SIGINT', () => process.kill(process.pid, 'SIGINT'));
   }
 

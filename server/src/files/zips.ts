@@ -1,4 +1,7 @@
+import { createWriteStream } from 'node:fs';
 import type { Readable } from 'node:stream';
+import { buffer } from 'node:stream/consumers';
+import { pipeline } from 'node:stream/promises';
 import { fromBuffer, open, type Entry, type ZipFile } from 'yauzl';
 import { ZipFile as Writer } from 'yazl';
 import { BexlenError, echoed } from '@bexlen/core';
@@ -14,33 +17,59 @@ export interface ZipLimits {
 const broken = (why: string): BexlenError =>
   new BexlenError('damaged-file', `The archive cannot be read: ${why}`, 'Nothing was taken in. Pack it again, or choose another file.');
 
-/**
- * The files of a zip archive by their paths, which lead nowhere but down. What the archive says of itself is not believed: bytes are counted while they are unpacked.
- * Throws where it is damaged or larger than the limits; nothing of it has been used by then.
- * @param source a path, or its bytes.
- */
-export async function readZip(source: string | Buffer, limits: ZipLimits): Promise<Map<string, Buffer>> {
+/** An archive whose list of files has been read and is within the limits; nothing is unpacked yet. */
+export interface OpenZip {
+  /** What it says of the size of each file, unpacked, by paths, which lead nowhere but down. */
+  readonly sizes: ReadonlyMap<string, number>;
+  /** Unpacks one file. Throws where it is damaged, larger than it said, or not there. */
+  readonly bytes: (path: string) => Promise<Buffer>;
+  /** Unpacks one file to a place. */
+  readonly write: (path: string, to: string) => Promise<void>;
+}
+
+/** Opens a zip archive for as long as `use` takes. Throws where it is damaged, or says that it holds more than the limits. @param source a path, or its bytes. */
+export async function withZip<T>(source: string | Buffer, limits: ZipLimits, use: (zip: OpenZip) => Promise<T>): Promise<T> {
   const zip = await opened(source);
   try {
     if (zip.entryCount > limits.entries) throw broken(`it holds ${zip.entryCount} files, and at most ${limits.entries} are read.`);
-    const files = new Map<string, Buffer>();
-    let left = limits.allBytes;
+    const entries = new Map<string, Entry>();
+    let all = 0;
     for await (const entry of zip.eachEntry()) {
-      const { fileName } = entry;
+      const { fileName, uncompressedSize } = entry;
       if (fileName.endsWith('/')) continue;
-      if (files.has(fileName)) throw broken(`“${echoed(fileName)}” is in it twice.`);
-      const bytes = await unpacked(zip, entry, Math.min(left, limits.entryBytes));
-      left -= bytes.length;
-      files.set(fileName, bytes);
+      if (entries.has(fileName)) throw broken(`“${echoed(fileName)}” is in it twice.`);
+      all += uncompressedSize;
+      if (uncompressedSize > limits.entryBytes || all > limits.allBytes) throw broken(`“${echoed(fileName)}” is larger unpacked than is read.`);
+      entries.set(fileName, entry);
     }
-    return files;
+    const stream = async (path: string): Promise<Readable> => {
+      const entry = entries.get(path);
+      if (!entry) throw broken(`“${echoed(path)}” is not in it.`);
+      return new Promise((resolve, reject) => zip.openReadStream(entry, (error, readable) => (error ? reject(error) : resolve(readable))));
+    };
+    return await use({
+      sizes: new Map([...entries].map(([name, { uncompressedSize }]) => [name, uncompressedSize])),
+      bytes: async (path) => buffer(await stream(path)),
+      write: async (path, to) => pipeline(await stream(path), createWriteStream(to)),
+    });
   } catch (error) {
-    if (error instanceof BexlenError) throw error;
+    if (error instanceof BexlenError || (error as { code?: string }).code !== undefined) throw error;
     throw broken(`${echoed((error as Error).message, 160)}.`);
   } finally {
     zip.close();
   }
 }
+
+/**
+ * The files of a zip archive by their paths. What the archive says of itself is held against what comes out of it.
+ * Throws where it is damaged or larger than the limits; nothing of it has been used by then.
+ */
+export const readZip = (source: string | Buffer, limits: ZipLimits): Promise<Map<string, Buffer>> =>
+  withZip(source, limits, async ({ sizes, bytes }) => {
+    const files = new Map<string, Buffer>();
+    for (const name of sizes.keys()) files.set(name, await bytes(name));
+    return files;
+  });
 
 function opened(source: string | Buffer): Promise<ZipFile> {
   const options = { lazyEntries: true, strictFileNames: true, validateEntrySizes: true, autoClose: false };
@@ -52,23 +81,6 @@ function opened(source: string | Buffer): Promise<ZipFile> {
   });
 }
 
-async function unpacked(zip: ZipFile, entry: Entry, most: number): Promise<Buffer> {
-  const stream = await new Promise<Readable>((resolve, reject) =>
-    zip.openReadStream(entry, (error, readable) => (error ? reject(error) : resolve(readable))),
-  );
-  const parts: Buffer[] = [];
-  let count = 0;
-  for await (const part of stream as AsyncIterable<Buffer>) {
-    count += part.length;
-    if (count > most) {
-      stream.destroy();
-      throw broken(`“${echoed(entry.fileName)}” is larger unpacked than is read.`);
-    }
-    parts.push(part);
-  }
-  return Buffer.concat(parts);
-}
-
 /** A file of an archive that is written: its bytes, or where they lie. */
 export interface Packed {
   readonly name: string;
@@ -77,16 +89,18 @@ export interface Packed {
   readonly stored?: boolean;
 }
 
-/** A zip archive, in the order given, as a stream. */
+/** A zip archive, in the order given, as a stream, which breaks off where a file cannot be read. */
 export function writeZip(files: readonly Packed[]): Readable {
   const zip = new Writer();
+  const stream = zip.outputStream as Readable;
+  zip.on('error', (error: Error) => stream.destroy(error));
   for (const { name, from, stored = false } of files) {
     const options = { compress: !stored, mtime: new Date() };
     if (typeof from === 'string') zip.addFile(from, name, options);
     else zip.addBuffer(from, name, options);
   }
   zip.end();
-  return zip.outputStream as Readable;
+  return stream;
 }
 
 /** Names for files that stand together: a second one of the same name gets a number. */

@@ -1,17 +1,27 @@
-import { BexlenError, readStack, type Stack } from '@bexlen/core';
-import { newVersion, pictureWish, sheetWish, versionChange, type SheetWish, type NewVersion, type Step, type VersionChange } from '../api';
+import { BexlenError, named, readStack, type Stack } from '@bexlen/core';
+import {
+  newVersion,
+  pictureWish,
+  sheetWish,
+  versionChange,
+  type SheetWish,
+  type NewVersion,
+  type Named,
+  type Step,
+  type VersionChange,
+} from '../api';
 
 const stepsOf = (steps: readonly Step[]): Step[] => steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
 
 /** Bodies of requests that may be long: what comes out has been checked to the last parameter. Throw what is wrong. */
 export const bodies = {
-  'new-version': (input: unknown): NewVersion => {
+  'new-version': (input: unknown): Named<NewVersion> => {
     const body = newVersion.parse(input);
-    return { ...body, steps: stepsOf(body.steps) };
+    return { ...body, steps: stepsOf(body.steps), strokes: body.strokes.map(named) };
   },
-  'version-change': (input: unknown): VersionChange => {
+  'version-change': (input: unknown): Named<VersionChange> => {
     const body = versionChange.parse(input);
-    return { ...body, steps: stepsOf(body.steps) };
+    return { ...body, steps: stepsOf(body.steps), strokes: body.strokes.map(named) };
   },
   picture: (input: unknown): { stack: Stack } => ({ stack: readStack(pictureWish.parse(input).stack) }),
   sheet: (input: unknown): SheetWish => {

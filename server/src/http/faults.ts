@@ -5,7 +5,7 @@ import { BexlenError, echoed, refusalOf, type FaultCode } from '@bexlen/core';
 import type { Fault } from '../api';
 import type { Log } from '../log';
 
-const STATUS: Record<FaultCode, number> = {
+export const STATUS: Record<FaultCode, number> = {
   'bad-request': 400,
   'not-found': 404,
   method: 405,
@@ -28,6 +28,7 @@ const STATUS: Record<FaultCode, number> = {
   'disk-full': 507,
   'folder-in-use': 423,
   memory: 507,
+  'too-slow': 503,
   cancelled: 409,
   internal: 500,
 };
@@ -48,9 +49,17 @@ export function asFault(error: unknown): BexlenError {
   if (type === 'entity.parse.failed') return new BexlenError('bad-request', 'The request is not JSON.', 'Send it again as JSON.');
   if (isDiskFull(error))
     return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
+  if (isDiskFull(error))
+    return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
+  if (code !== undefined && NOT_TEXT.has(code))
+    return new BexlenError('bad-request', 'It holds characters that cannot be kept.', 'Nothing was changed. Send it without them.');
   if (typeof status === 'number' && status >= 400 && status < 500) return ofStatus(status);
   return new BexlenError('internal', 'Something went wrong on the server.', 'Try again. If it happens again, look at the server’s messages.');
 }
+
+/** What PostgreSQL says of text with a zero character or half of a surrogate pair in it (Appendix A, class 22). */
+const NOT_TEXT: ReadonlySet<string> = new Set(['22021', '22P05']);
+const MOST_DRAINED = 1e9;
 
 /** Encoders report a full disk in words only. */
 const isDiskFull = (error: unknown): boolean => error instanceof Error && /no space left|disk full|write error/i.test(error.message);
@@ -74,9 +83,11 @@ export const answerFault =
   (log: Log): ErrorRequestHandler =>
   (error, req, res, next) => {
     const fault = asFault(error);
-    if (fault.code === 'internal') log.error({ err: error as unknown, url: req.url }, 'request failed');
+    // Who has gone in the middle of asking hears no answer, and it is nobody's fault.
+    if (fault.code === 'internal' && !req.socket.destroyed) log.error({ err: error as unknown, url: req.url }, 'request failed');
     if (res.headersSent) return next(error);
-    if (!req.complete) res.set('Connection', 'close');
+    // The rest of what is being sent is let run out, since one that is cut off in the middle of sending does not hear the answer; not where it is endless.
+    if (!req.complete && !(Number(req.headers['content-length']) <= MOST_DRAINED)) res.set('Connection', 'close');
     // What was said of the file that was asked for does not hold for a refusal.
     for (const name of ['Content-Type', 'Content-Disposition', 'Content-Length', 'ETag', 'Last-Modified', 'Accept-Ranges']) res.removeHeader(name);
     res.status(STATUS[fault.code]).set('Cache-Control', 'no-store').json(toFault(fault));

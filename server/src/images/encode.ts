@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import { BexlenError, bytesPerPixel, type Gamut, type Layout } from '@bexlen/core';
-import { formatOf, type FormatId } from '../api';
+import { formatOf, type FormatId, type Ground } from '../api';
 import type { Metadata } from './metadata';
 import { profileOf, withJpegProfile, withPngProfile } from './profile';
 import { encodeJpeg } from './strips';
@@ -15,6 +15,19 @@ export interface Wish {
   /** 1..100, of formats that have one. */
   readonly quality?: number | undefined;
   readonly depth?: 8 | 16 | undefined;
+  /** What a format without transparency lays it on; white, unless said. */
+  readonly ground?: Ground | undefined;
+}
+
+const GROUNDS: Record<Ground, string> = { white: '#ffffff', grey: '#808080', black: '#000000' };
+
+/** Pixels with alpha, of 8 bits, on their ground. */
+async function grounded(pixels: Uint8Array, { width, height }: Layout, { ground = 'white' }: Wish): Promise<Uint8Array> {
+  const data = Buffer.from(pixels.buffer, pixels.byteOffset, pixels.byteLength);
+  return sharp(data, { raw: { width, height, channels: 4 }, limitInputPixels: false })
+    .flatten({ background: GROUNDS[ground] })
+    .raw()
+    .toBuffer();
 }
 
 export const depthOf = ({ format, depth }: Wish): 8 | 16 => depth ?? formatOf(format).depth;
@@ -41,13 +54,16 @@ export function checkSides({ format }: Wish, { width, height }: { readonly width
     );
 }
 
-/** Finished pixels as the bytes of a file, in parts, with the profile of their primaries and what is carried over of the original. JPEG takes opaque 8-bit pixels. */
+/** Finished pixels as the bytes of a file, in parts, with the profile of their primaries and what is carried over of the original. JPEG takes 8-bit pixels, and lays those with alpha on its ground. */
 export async function encoded(pixels: Uint8Array, layout: Layout, wish: Wish, metadata: Metadata = {}): Promise<Buffer[]> {
   const { width, height, channels, depth } = layout;
   const samples = width * height * channels;
   if (pixels.byteLength !== samples * (depth / 8))
     throw new Error(`expected ${width * height * bytesPerPixel(layout)} bytes, got ${pixels.byteLength}`);
-  if (wish.format === 'jpeg') return jpegParts([await encodeJpeg(pixels, width, jpegWish(wish))], wish.gamut, metadata);
+  if (wish.format === 'jpeg') {
+    const opaque = channels === 4 ? await grounded(pixels, layout, wish) : pixels;
+    return jpegParts([await encodeJpeg(opaque, width, jpegWish(wish))], wish.gamut, metadata);
+  }
   const raw = { width, height, channels };
   const data = depth === 16 ? new Uint16Array(pixels.buffer, pixels.byteOffset, samples) : Buffer.from(pixels.buffer, pixels.byteOffset, samples);
   const image = sharp(data, { raw, limitInputPixels: false });

@@ -2,6 +2,7 @@ import { DOMParser, XMLSerializer, type Element } from '@xmldom/xmldom';
 import piexif from 'piexifjs';
 import sharp from 'sharp';
 import type { Policy } from '../api';
+import { isSound } from './exif-directories';
 
 /** What a file says of itself beside its pixels, as it is written into another. */
 export interface Metadata {
@@ -12,16 +13,39 @@ export interface Metadata {
   readonly iptc?: Buffer;
 }
 
+/** What was carried over, and a sentence for each part that was not since it is too long or contradicts itself. */
+export interface Carried extends Metadata {
+  readonly left: readonly string[];
+}
+
+/** How much of a part is read. EXIF in a JPEG has at most 64 KB; records of makers elsewhere can be longer. */
+const MOST_BYTES = { exif: 1_000_000, xmp: 4_000_000, iptc: 4_000_000 };
+const NAMES = { exif: 'EXIF', xmp: 'XMP', iptc: 'IPTC' };
+
 const ORIENTATION = 274;
 const [WIDTH, HEIGHT] = [40962, 40963];
 const EXIF_WORDS = 'Exif\0\0';
 
-/** What is carried over of an original: all of it, all but where it was taken, or nothing. What cannot be read is left behind. */
-export async function metadataOf(file: string, policy: Policy, size: { readonly width: number; readonly height: number }): Promise<Metadata> {
-  if (policy === 'strip') return {};
-  const { exif, xmp, iptc } = await sharp(file, { limitInputPixels: false }).metadata();
-  const kept = { exif: exif && exifFor(exif, policy, size), xmp: xmp && xmpFor(xmp, policy), iptc: iptc && iptcFor(iptc, policy) };
-  return Object.fromEntries(Object.entries(kept).filter(([, value]) => value !== undefined));
+/** What is carried over of an original: all of it, all but where it was taken, or nothing. What cannot be read is left behind, and told of. */
+export async function metadataOf(file: string, policy: Policy, size: { readonly width: number; readonly height: number }): Promise<Carried> {
+  if (policy === 'strip') return { left: [] };
+  const found = await sharp(file, { limitInputPixels: false }).metadata();
+  const left: string[] = [];
+  const part = (name: keyof Metadata, made: (block: Buffer) => Buffer | undefined): Metadata => {
+    const block = found[name];
+    if (!block) return {};
+    const kept = block.length > MOST_BYTES[name] ? undefined : made(block);
+    if (kept) return { [name]: kept };
+    const why = block.length > MOST_BYTES[name] ? `it is longer than ${MOST_BYTES[name] / 1e6} MB` : 'it cannot be read';
+    left.push(`${NAMES[name]} of the original was left out: ${why}.`);
+    return {};
+  };
+  return {
+    ...part('exif', (exif) => exifFor(exif, policy, size)),
+    ...part('xmp', (xmp) => xmpFor(xmp, policy)),
+    ...(policy === 'noplace' && found.iptc && namesPlace(found.iptc) ? {} : part('iptc', (iptc) => iptc)),
+    left,
+  };
 }
 
 /** The date and time at which a photo was taken, as its camera says, in no time zone: `2024-05-01T12:30:00`. */
@@ -46,12 +70,15 @@ interface Tags {
   readonly others: Directory;
 }
 
+/** Its tags; undefined for a block that contradicts itself. */
 function loaded(exif: Buffer): Tags | undefined {
+  if (exif.length > MOST_BYTES.exif || !isSound(exif)) return undefined;
   const text = exif.toString('latin1');
   try {
     const block = piexif.load(text.startsWith(EXIF_WORDS) ? text : EXIF_WORDS + text);
     return { main: block['0th'] ?? {}, own: block.Exif ?? {}, place: block.GPS ?? {}, others: block.Interop ?? {} };
   } catch {
+    // The library throws whatever comes of reading past the end of a broken block.
     return undefined;
   }
 }
@@ -67,6 +94,7 @@ function exifFor(exif: Buffer, policy: Policy, { width, height }: { width: numbe
     const text = piexif.dump({ '0th': main, Exif: own, GPS: policy === 'keep' ? place : {}, Interop: others });
     return Buffer.from(text.slice(EXIF_WORDS.length), 'latin1');
   } catch {
+    // A value that does not have the type of its tag cannot be written again.
     return undefined;
   }
 }
@@ -86,6 +114,7 @@ function xmpFor(xmp: Buffer, policy: Policy): Buffer | undefined {
     }
     return Buffer.from(new XMLSerializer().serializeToString(document));
   } catch {
+    // It is no well-formed XML.
     return undefined;
   }
 }
@@ -95,10 +124,9 @@ const leaves = (name: string, policy: Policy): boolean => name === 'Orientation'
 const PLACE_DATASETS = new Set([26, 27, 90, 92, 95, 100, 101]);
 const [MARK, APPLICATION] = [0x1c, 2];
 
-/** Records that name a place are left behind whole. */
-function iptcFor(iptc: Buffer, policy: Policy): Buffer | undefined {
-  if (policy === 'keep') return iptc;
+/** Whether records name a place; such records are left behind whole. */
+function namesPlace(iptc: Buffer): boolean {
   for (let i = 0; i + 2 < iptc.length; i++)
-    if (iptc[i] === MARK && iptc[i + 1] === APPLICATION && PLACE_DATASETS.has(iptc[i + 2] as number)) return undefined;
-  return iptc;
+    if (iptc[i] === MARK && iptc[i + 1] === APPLICATION && PLACE_DATASETS.has(iptc[i + 2] as number)) return true;
+  return false;
 }

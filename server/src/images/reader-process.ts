@@ -1,3 +1,3 @@
 import { startReader } from './reader';
 
-startReader();
+startReader(Number(process.argv[2]));

@@ -4,21 +4,38 @@ import { BexlenError, writePam, type Rect } from '@bexlen/core';
 import { decodePart, type Source } from './decode';
 import { develop } from './heic';
 import { inspect, type Inspected } from './inspect';
+import { metadataOf, type Carried } from './metadata';
+import type { Policy } from '../api';
+import { readOra, type Ora } from '../ora/read';
 
 /** What a reader is asked for. Files are written where it is said. */
 export type Order =
   | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string; readonly developed?: string | undefined }
   | { readonly do: 'develop'; readonly file: string; readonly name: string; readonly to: string }
-  | { readonly do: 'pixels'; readonly source: Source; readonly part?: Rect; readonly edge: number; readonly to: string };
+  | { readonly do: 'pixels'; readonly source: Source; readonly part?: Rect; readonly edge: number; readonly to: string }
+  | { readonly do: 'metadata'; readonly file: string; readonly policy: Policy; readonly size: { readonly width: number; readonly height: number } }
+  | { readonly do: 'layers'; readonly file: string; readonly into: string };
+
+/** What comes of each. */
+export interface Done {
+  readonly inspect: Inspected;
+  readonly develop: true;
+  readonly pixels: true;
+  readonly metadata: Carried;
+  readonly layers: Ora;
+}
 
 export type Answer =
-  { readonly done: Inspected | true } | { readonly fault: Pick<BexlenError, 'code' | 'message' | 'hint'> } | { readonly error: string };
+  { readonly done: Done[keyof Done] } | { readonly fault: Pick<BexlenError, 'code' | 'message' | 'hint'> } | { readonly error: string };
 
 /** How a reader ends that would need more memory than it may have. */
 export const TOO_MUCH = 77;
 const LOOK_MS = 10;
+const PARENT_MS = 500;
 
-async function carryOut(order: Order): Promise<Inspected | true> {
+async function carryOut(order: Order): Promise<Done[keyof Done]> {
+  if (order.do === 'metadata') return metadataOf(order.file, order.policy, order.size);
+  if (order.do === 'layers') return readOra(order.file, order.into);
   if (order.do === 'inspect') return inspect(order.file, order.name, order.to, order.developed);
   if (order.do === 'develop') {
     await develop(order.file, order.name, order.to);
@@ -38,8 +55,16 @@ async function answer(order: Order): Promise<Answer> {
   }
 }
 
-/** What the process of a reader does: one order after another, until one would need more memory than it may have. */
-export function startReader(): void {
+/**
+ * What the process of a reader does: one order after another, until one would need more memory than it may have. It ends when the process that began it is gone.
+ * @param parent the id of that process.
+ */
+export function startReader(parent: number): void {
+  const endAlone = (): void => {
+    if (process.ppid !== parent || !process.connected) process.exit(0);
+  };
+  endAlone();
+  setInterval(endAlone, PARENT_MS);
   let mostBytes = Infinity;
   // Nothing is kept from one stranger's file to the next.
   sharp.cache(false);
@@ -48,7 +73,11 @@ export function startReader(): void {
   }, LOOK_MS);
   process.on('message', (order: Order & { readonly mostBytes: number }) => {
     mostBytes = order.mostBytes;
-    void answer(order).then((told) => process.send?.(told));
+    answer(order).then(
+      (told) => process.send?.(told),
+      // `answer` tells of every fault; what is left ends this process, and its order with it.
+      () => process.exit(1),
+    );
   });
   process.on('disconnect', () => process.exit(0));
 }

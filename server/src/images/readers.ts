@@ -1,16 +1,34 @@
-import { fork, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess, type SpawnOptions } from 'node:child_process';
+import fs from 'node:fs';
 import { BexlenError, type Rect } from '@bexlen/core';
+import type { Policy } from '../api';
+import type { Ora } from '../ora/read';
 import type { Source } from './decode';
 import type { Inspected } from './inspect';
-import { TOO_MUCH, type Answer, type Order } from './reader';
+import type { Carried } from './metadata';
+import { TOO_MUCH, type Answer, type Done, type Order } from './reader';
 
 /** Readers that work at the same time, what each may take, and how long an idle one stays. */
 const MOST = 2;
 const MOST_BYTES = 760e6;
 /** What pixels may take beyond what looking at a file does: what could be looked at once can always be opened. */
 const FOR_PIXELS = 240e6;
+/** What the system itself lets none exceed, in writable memory: the last line, should nobody look in time. */
+const HARD_BYTES = 400e6;
 const MOST_MS = 60_000;
 const PATIENCE_MS = 30_000;
+/** How often a working reader's memory is looked at from outside. */
+const LOOK_MS = 10;
+
+/** What somebody looks at goes before what is made for later, and that before what only has to be done. */
+export type Urgency = 'seen' | 'soon' | 'later';
+const RANK: Record<Urgency, number> = { seen: 0, soon: 1, later: 2 };
+
+/** For whom something is read, and whether it is still wanted. */
+export interface Wish {
+  readonly urgency?: Urgency;
+  readonly signal?: AbortSignal | undefined;
+}
 
 interface Reader {
   readonly child: ChildProcess;
@@ -18,13 +36,18 @@ interface Reader {
   patience?: NodeJS.Timeout;
 }
 
+interface Waiting {
+  readonly rank: number;
+  readonly go: () => void;
+}
+
 /**
- * Files of strangers are decoded in processes of their own, each with a limit of memory and of time: whatever a file does there ends in a sentence, and nobody
+ * Files of strangers are read in processes of their own, each with a limit of memory and of time: whatever a file does there ends in a sentence, and nobody
  * else waits for it.
  */
 export class Readers {
   private readonly readers: Reader[] = [];
-  private readonly waiting: (() => void)[] = [];
+  private waiting: Waiting[] = [];
   private closed = false;
 
   /** @param file the built program of a reader. */
@@ -35,19 +58,27 @@ export class Readers {
 
   /** Looks at a file and reads it from end to end; its JPEG for the shelf is written to `to`, and what a HEIC photo is developed into to `developed`. */
   async inspect(file: string, name: string, to: string, developed?: string): Promise<Inspected> {
-    const done = await this.order({ do: 'inspect', file, name, to, developed }, name);
-    if (done === true) throw new Error('a reader gave no facts');
-    return done;
+    return this.order({ do: 'inspect', file, name, to, developed }, name);
   }
 
   /** Pixels of an original that fit a long edge, or of a rectangle of it, as a portable arbitrary map written to `to`. */
-  async pixels(source: Source, edge: number, to: string, part?: Rect): Promise<void> {
-    await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo', FOR_PIXELS);
+  async pixels(source: Source, edge: number, to: string, part?: Rect, wish: Wish = {}): Promise<void> {
+    await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo', wish, FOR_PIXELS);
   }
 
   /** Develops a HEIC photo into a PNG of the same pixels. */
   async develop(file: string, name: string, to: string): Promise<void> {
-    await this.order({ do: 'develop', file, name, to }, name, FOR_PIXELS);
+    await this.order({ do: 'develop', file, name, to }, name, {}, FOR_PIXELS);
+  }
+
+  /** What a file of some size carries over of an original's metadata, and what it does not. */
+  metadata(file: string, policy: Policy, size: { readonly width: number; readonly height: number }): Promise<Carried> {
+    return this.order({ do: 'metadata', file, policy, size }, 'The metadata of this photo');
+  }
+
+  /** The layers of an OpenRaster file, with their pictures unpacked into a folder. */
+  layers(file: string, into: string): Promise<Ora> {
+    return this.order({ do: 'layers', file, into }, 'This file of layers');
   }
 
   async close(): Promise<void> {
@@ -55,54 +86,72 @@ export class Readers {
     await Promise.all(this.readers.map(({ child }) => new Promise((resolve) => (child.once('exit', resolve), child.kill('SIGKILL')))));
   }
 
-  private async order(order: Order, name: string, more = 0): Promise<Inspected | true> {
-    const reader = await this.free();
+  private async order<O extends Order>(order: O, name: string, wish: Wish = {}, more = 0): Promise<Done[O['do']]> {
+    const reader = await this.free(wish);
     const { child } = reader;
-    return new Promise<Inspected | true>((resolve, reject) => {
+    const mostBytes = this.limits.bytes + more;
+    return new Promise((resolve, reject) => {
+      let over = false;
       const timer = setTimeout(() => child.kill('SIGKILL'), this.limits.ms);
+      const look = setInterval(() => {
+        if (residentBytes(child.pid) <= mostBytes) return;
+        over = true;
+        child.kill('SIGKILL');
+      }, LOOK_MS);
       const end = (): void => {
         clearTimeout(timer);
+        clearInterval(look);
         child.off('message', hear);
         child.off('exit', gone);
       };
       const hear = (answer: Answer): void => {
         end();
         this.rest(reader);
-        if ('done' in answer) resolve(answer.done);
+        if ('done' in answer) resolve(answer.done as Done[O['do']]);
         else if ('fault' in answer) reject(new BexlenError(answer.fault.code, answer.fault.message, answer.fault.hint));
         else reject(new Error(answer.error));
       };
       const gone = (code: number | null): void => {
         end();
         this.forget(reader);
-        reject(code === TOO_MUCH ? tooMuch(name) : cannot(name));
+        reject(over || code === TOO_MUCH ? tooMuch(name) : cannot(name));
       };
       child.on('message', hear);
       child.on('exit', gone);
-      child.send({ ...order, mostBytes: this.limits.bytes + more }, (error) => error && child.kill('SIGKILL'));
+      child.send({ ...order, mostBytes }, (error) => error && child.kill('SIGKILL'));
     });
   }
 
-  /** A reader that has nothing to do; a new one where there may be more; else the first that gets free. */
-  private async free(): Promise<Reader> {
+  /** A reader that has nothing to do; a new one where there may be more; else the first that gets free, in the order of urgency. Throws `cancelled` where nobody waits any more. */
+  private async free({ urgency = 'later', signal }: Wish): Promise<Reader> {
     for (;;) {
       if (this.closed) throw new BexlenError('cancelled', 'The server is being stopped.', 'Try again when it is back.');
+      if (signal?.aborted) throw new BexlenError('cancelled', 'Nobody waits for this any more.', 'Ask for it again.');
       const idle = this.readers.find(({ busy }) => !busy) ?? (this.readers.length < MOST ? this.begin() : undefined);
       if (idle) {
         idle.busy = true;
         clearTimeout(idle.patience);
         return idle;
       }
-      await new Promise<void>((resolve) => this.waiting.push(resolve));
+      await new Promise<void>((go) => {
+        const waiting = { rank: RANK[urgency], go };
+        this.waiting.push(waiting);
+        signal?.addEventListener('abort', () => {
+          this.waiting = this.waiting.filter((each) => each !== waiting);
+          go();
+        });
+      });
     }
   }
 
   private begin(): Reader {
-    const child = fork(this.file, [], {
-      serialization: 'advanced',
-      execArgv: [],
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    });
+    const args = [this.file, String(process.pid)];
+    const hardKilobytes = Math.round((this.limits.bytes + FOR_PIXELS + HARD_BYTES) / 1000);
+    const limited = process.platform === 'linux';
+    const options: SpawnOptions = { stdio: ['ignore', 'ignore', 'inherit', 'ipc'], serialization: 'advanced' };
+    const child = limited
+      ? spawn('/bin/sh', ['-c', `ulimit -d ${hardKilobytes}; exec "$0" "$@"`, process.execPath, ...args], options)
+      : spawn(process.execPath, args, options);
     const reader: Reader = { child, busy: false };
     this.readers.push(reader);
     child.once('exit', () => this.forget(reader));
@@ -112,14 +161,36 @@ export class Readers {
   private rest(reader: Reader): void {
     reader.busy = false;
     reader.patience = setTimeout(() => reader.child.kill(), PATIENCE_MS).unref();
-    this.waiting.shift()?.();
+    this.next();
   }
 
   private forget(reader: Reader): void {
     clearTimeout(reader.patience);
     const at = this.readers.indexOf(reader);
     if (at >= 0) this.readers.splice(at, 1);
-    this.waiting.shift()?.();
+    this.next();
+  }
+
+  /** Lets the most urgent go on; of what somebody looks at the newest, of all else the oldest. */
+  private next(): void {
+    const best = this.waiting.reduce<Waiting | undefined>(
+      (first, each) => (!first || each.rank < first.rank || (each.rank === first.rank && each.rank === RANK.seen) ? each : first),
+      undefined,
+    );
+    if (!best) return;
+    this.waiting = this.waiting.filter((each) => each !== best);
+    best.go();
+  }
+}
+
+/** What a process holds in memory, as the system says (proc(5), status); 0 where it does not tell. */
+function residentBytes(pid: number | undefined): number {
+  try {
+    const [, kilobytes] = /^VmRSS:\s+(\d+) kB/m.exec(fs.readFileSync(`/proc/${pid ?? 0}/status`, 'utf8')) ?? [];
+    return Number(kilobytes ?? 0) * 1024;
+  } catch {
+    // It is gone, or this is no Linux: the reader then looks at itself.
+    return 0;
   }
 }
 

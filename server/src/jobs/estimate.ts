@@ -2,10 +2,9 @@ import { filmPlaceOf, longEdge, neededOf, pictureSize, reachOf, shapeOf, type Re
 import type { Estimate, FileWish } from '../api';
 import { decodeFitted, here, type Decoded } from '../images/decode';
 import { checkSides, depthOf, encoded } from '../images/encode';
-import { metadataOf } from '../images/metadata';
 import { profileOf } from '../images/profile';
 import { sizeOfFile } from '../images/size';
-import { pixelsOf, type Wanted } from './make';
+import { pixelsOf, type Wanted, type Watch, type Work } from './make';
 import { sharpened } from './sharpening';
 import type { Workshop } from './workshop';
 
@@ -22,8 +21,9 @@ const SMALL = 1.2e6;
  */
 export async function estimateOf(
   workshop: Workshop,
-  work: Wanted & { readonly photo: { readonly width: number; readonly height: number } },
+  work: Wanted & Pick<Work, 'metadata'> & { readonly photo: { readonly width: number; readonly height: number } },
   wish: FileWish,
+  watch: Watch = {},
 ): Promise<Estimate> {
   const { source, stack, photo, supplies } = work;
   const { geometry } = stack;
@@ -31,17 +31,17 @@ export async function estimateOf(
   const size = sizeOfFile(full, wish);
   checkSides(wish, size);
   const depth = depthOf(wish);
-  const channels = source.alpha && wish.format !== 'jpeg' ? 4 : 3;
+  const channels = source.alpha ? 4 : 3;
   const format = `${channels === 4 ? 'rgba' : 'rgb'}${depth}` as const;
   const scale = longEdge(size) / longEdge(full);
   const finished = sharpened(stack, wish.sharpen, longEdge(photo) * scale);
-  const metadata = await metadataOf(source.original ?? source.file, wish.metadata, size);
+  const metadata = (await work.metadata?.(size)) ?? {};
   const beside = [metadata.exif, metadata.xmp, metadata.iptc, await profileOf(wish.gamut)].reduce((sum, part) => sum + (part?.length ?? 0), 0);
   const bytesOf = async (pixels: Uint8Array, width: number, height: number): Promise<number> =>
     (await encoded(pixels, { width, height, depth, channels }, wish)).reduce((sum, part) => sum + part.length, 0);
   const fittedTo = work.fittedTo ?? ((edge: number) => decodeFitted(source, edge));
   if (size.width * size.height <= SMALL) {
-    const whole = await pixelsOf(workshop, { source, stack: finished, supplies, fittedTo, size: longEdge(size) }, format);
+    const whole = await pixelsOf(workshop, { source, stack: finished, supplies, fittedTo, size: longEdge(size) }, format, undefined, watch);
     return { ...size, bytes: (await bytesOf(whole.pixels, whole.width, whole.height)) + beside };
   }
   const decoded = await fittedTo(Math.ceil(longEdge(photo) * scale));
@@ -49,6 +49,7 @@ export async function estimateOf(
   const mosaic = new Uint8Array(GRID * GRID * SIDE * SIDE * channels * (depth / 8));
   const row = SIDE * channels * (depth / 8);
   for (let k = 0; k < GRID * GRID; k++) {
+    watch.signal?.throwIfAborted();
     const place = (at: number, length: number): number => Math.round(((at + 0.5) / GRID) * length - SIDE / 2);
     const area = { x: place(k % GRID, size.width), y: place(Math.floor(k / GRID), size.height), w: SIDE, h: SIDE };
     const pixels = await squareOf(workshop, { source, stack: finished, supplies }, { decoded, photo, size, area, reach, format });

@@ -3,12 +3,14 @@ import path from 'node:path';
 import { longEdge, pictureSize } from '@bexlen/core';
 import { formatOf, type ExportJob } from '../api';
 import type { Folder } from '../folder';
+import { intoPlace } from '../files/durable';
 import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
 import type { Db } from '../store/db';
 import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
 import { photoRow } from '../store/photos';
 import { make } from './make';
+import { notesOn, noting } from './notes';
 import { makeLayers } from './layers-file';
 import { Sheets } from './sheet';
 import { ExportStates } from './states';
@@ -100,16 +102,21 @@ export class Exporter {
     this.current = current;
     await this.settle(id, 'working');
     const start = performance.now();
-    const ticks = setInterval(() => void this.tick(current), TICK_MS);
+    const ticks = setInterval(() => {
+      this.tick(current).catch((error: unknown) => this.log.warn({ err: error }, 'progress could not be told'));
+    }, TICK_MS);
     const unfinished = path.join(this.folder.unfinished, `export-${id}`);
     try {
-      const bytes = await this.write(current, unfinished);
+      const { bytes, notes = [] } = await this.write(current, unfinished);
       const { job } = await exportWork(this.db, id);
-      await fs.rename(unfinished, exportPath(this.folder, job));
-      await this.settle(id, 'done', { bytes, tookMs: Math.round(performance.now() - start) });
+      await intoPlace(unfinished, exportPath(this.folder, job));
+      await this.settle(id, 'done', { bytes, notes, tookMs: Math.round(performance.now() - start) });
     } catch (error) {
-      await fs.rm(unfinished, { force: true }).catch(() => undefined);
-      if (this.closing) return;
+      await fs.rm(unfinished, { force: true }).catch((fault: unknown) => this.log.warn({ err: fault }, 'a half file stays until the next start'));
+      if (this.closing) {
+        await this.settle(id, 'waiting');
+        return;
+      }
       if (current.cancelled) await this.settle(id, 'cancelled');
       else await this.fail(id, error);
     } finally {
@@ -118,20 +125,25 @@ export class Exporter {
     }
   }
 
-  private async write(current: NonNullable<Exporter['current']>, to: string): Promise<number> {
+  private async write(
+    current: NonNullable<Exporter['current']>,
+    to: string,
+  ): Promise<{ readonly bytes: number; readonly notes?: readonly string[] }> {
     const work = await exportWork(this.db, current.id);
     const progress = (share: number): void => void (current.progress = share);
     const watch = { signal: current.stop.signal, progress };
-    if (work.make === 'sheet') return this.sheets.make(work.sheet, to, watch);
+    if (work.make === 'sheet') return { bytes: await this.sheets.make(work.sheet, to, watch) };
     const { job, stack } = work;
     const photo = await photoRow(this.db, job.photoId);
     const source = await this.stores.source(photo);
     const supplies = this.stores.of(photo, true);
-    if (work.make === 'layers') return makeLayers(this.workshop, { source, stack, supplies, to }, watch);
+    if (work.make === 'layers') return { bytes: await makeLayers(this.workshop, { source, stack, supplies, to }, watch) };
     const { wish } = work;
     const full = pictureSize(stack.geometry, photo);
     const size = longEdge(job) < longEdge(full) ? { size: longEdge(job) } : {};
-    return make(this.workshop, { source, stack, wish, to, sharpen: wish.sharpen, metadata: wish.metadata, supplies, ...size }, watch);
+    const notes = notesOn(wish, source);
+    const metadata = noting(notes, (of) => this.stores.metadata(source.original ?? source.file, wish.metadata, of));
+    return { bytes: await make(this.workshop, { source, stack, wish, to, sharpen: wish.sharpen, metadata, supplies, ...size }, watch), notes };
   }
 
   private async fail(id: string, error: unknown): Promise<void> {

@@ -4,7 +4,6 @@ import {
   fitted,
   isPicture,
   longEdge,
-  nameOf,
   needsSketch,
   paintingsOfStack,
   picturesNeeded,
@@ -13,7 +12,7 @@ import {
   shapeOf,
   type Cube,
   type Layout,
-  type Painted,
+  type NamedStroke,
   type Pixels,
   type Shape,
   type Sketch,
@@ -22,8 +21,8 @@ import {
 } from '@bexlen/core';
 import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../images/decode';
 import { checkSides, depthOf, encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
-import { metadataOf } from '../images/metadata';
-import type { Policy, Sharpening } from '../api';
+import type { Metadata } from '../images/metadata';
+import type { Sharpening } from '../api';
 import { sharpened } from './sharpening';
 import { JpegStrips, stripsFit } from '../images/strips';
 import type { Finished, Pool } from './pool';
@@ -35,8 +34,8 @@ export interface Work {
   readonly wish: Wish;
   /** Sharpened for its size, last of all. */
   readonly sharpen?: Sharpening;
-  /** What of the original's metadata is carried over; nothing, unless said. */
-  readonly metadata?: Policy;
+  /** What of the original's metadata is carried over into a file of some size; nothing, unless said. */
+  readonly metadata?: (size: { readonly width: number; readonly height: number }) => Promise<Metadata>;
   /** Long edge in pixels, where the picture is not wanted at full size. */
   readonly size?: number;
   /** Where the photo's pixels come from, to fit a long edge; from the original, unless given. */
@@ -50,7 +49,7 @@ export interface Work {
 export interface Supplies {
   readonly cube: (name: string) => Promise<Cube>;
   /** Strokes of a painting that a layer names. Throws where some are lost, unless the picture may be made without. */
-  readonly painting: (name: string, layer: string) => Promise<readonly Painted[]>;
+  readonly painting: (name: string, layer: string) => Promise<readonly NamedStroke[]>;
   readonly sketch: () => Promise<Sketch>;
   /** Pixels of another photo that a layer lays over this one, to fit a long edge. Throws where it is lost; gives nothing where the picture may be made without. */
   readonly picture: (name: string, edge: number, layer: string) => Promise<Pixels | undefined>;
@@ -67,6 +66,8 @@ export interface Watch {
 const DECODED = 0.15;
 const RENDERED = 0.8;
 const TICK_MS = 100;
+/** How long a pool that was told to stop may take to come to the end of a tile. */
+const STOP_MS = 2000;
 /** Rows that are encoded as one while others are still being made. */
 const STRIP = 256;
 
@@ -75,14 +76,14 @@ const STRIP = 256;
  * Throws `cancelled` when it was stopped; what was written by then is the caller's to remove.
  */
 export async function make(workshop: Workshop, work: Work, watch: Watch = {}): Promise<number> {
-  const { wish, to, source } = work;
+  const { wish, to } = work;
   return atWork(workshop, work, watch, async ({ pool, layout, filmEdge }) => {
     checkSides(wish, layout);
     const stack = sharpened(work.stack, work.sharpen, filmEdge);
-    const channels = layout.channels === 4 && wish.format !== 'jpeg' ? 4 : 3;
+    const channels = layout.channels === 4 ? 4 : 3;
     const depth = depthOf(wish);
-    const metadata = await metadataOf(source.original ?? source.file, work.metadata ?? 'strip', layout);
-    const strips = wish.format === 'jpeg' && workshop.workers > 1 ? stripsOf(wish, layout) : undefined;
+    const metadata = (await work.metadata?.(layout)) ?? {};
+    const strips = wish.format === 'jpeg' && channels === 3 && workshop.workers > 1 ? stripsOf(wish, layout) : undefined;
     const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
     const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, { gamut: wish.gamut ?? 'srgb', ...(bands && { bands }) });
     check(watch.signal);
@@ -120,7 +121,11 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
   const [hired, photo] = await Promise.allSettled([workshop.hire(), photoFor(work)]);
   if (hired.status === 'rejected') throw hired.reason;
   const pool = hired.value;
-  const stop = (): void => pool.stop();
+  let ending: NodeJS.Timeout | undefined;
+  const stop = (): void => {
+    pool.stop();
+    ending = setTimeout(() => pool.breakOff(), STOP_MS);
+  };
   const ticks = setInterval(() => progress?.(DECODED + (RENDERED - DECODED) * pool.progress), TICK_MS);
   signal?.addEventListener('abort', stop);
   try {
@@ -141,6 +146,7 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
     throw error;
   } finally {
     clearInterval(ticks);
+    clearTimeout(ending);
     signal?.removeEventListener('abort', stop);
   }
 }
@@ -149,8 +155,7 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
 async function supply(pool: Pool, stack: Stack, { cube, painting, sketch, picture }: Supplies, edge: number): Promise<void> {
   for (const name of new Set(cubesIn(stack.layers))) pool.provide({ type: 'cube', name, cube: await cube(name) });
   for (const [name, layer] of paintingsOfStack(stack)) {
-    const strokes = await painting(name, layer.name);
-    pool.provide({ type: 'strokes', strokes: strokes.map((painted) => [nameOf(painted), painted] as const) });
+    pool.provide({ type: 'strokes', strokes: await painting(name, layer.name) });
   }
   for (const [name, { layer, share }] of picturesNeeded(stack)) {
     const pixels = await picture(name, Math.ceil(share * edge), layer);

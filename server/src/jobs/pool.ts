@@ -51,6 +51,7 @@ export class Pool {
   private height = 0;
   private stopped = false;
   private broken = false;
+  private breaking: ((error: unknown) => void) | undefined;
 
   private constructor(
     private readonly workers: readonly Worker[],
@@ -65,10 +66,10 @@ export class Pool {
     return !this.broken;
   }
 
-  static async hire(files: EngineFiles, parts: number): Promise<Pool> {
+  static async hire(files: EngineFiles, parts: number, niceness = 0): Promise<Pool> {
     const module = await compiled(files.kernels);
     const memory = newMemory(true);
-    const workers = Array.from({ length: parts }, () => new Worker(files.worker, { execArgv: [] }));
+    const workers = Array.from({ length: parts }, () => new Worker(files.worker, { execArgv: [], workerData: { niceness } }));
     const [lead, ...others] = workers;
     if (!lead) throw new Error('a pool needs a hand');
     const helpers: MessagePort[] = others.map((worker, i) => {
@@ -121,7 +122,7 @@ export class Pool {
       ...(bands && { band: bands.rows }),
     } satisfies ToWorker);
     const message = await answer;
-    if (message.type !== 'rendered') throw new BexlenError('cancelled', 'The export was cancelled.', 'Start it again when you want it.');
+    if (message.type !== 'rendered') throw cancelled();
     await told;
     return { width: message.width, height: message.height, pixels: message.pixels };
   }
@@ -162,6 +163,13 @@ export class Pool {
     if (this.words) control.stop(this.words);
   }
 
+  /** Ends all hands in the middle of what they do; whoever waits for it is told that it was cancelled. */
+  breakOff(): void {
+    this.broken = true;
+    this.breaking?.(cancelled());
+    this.workers.forEach((worker) => void worker.terminate().catch(() => undefined));
+  }
+
   async dismiss(): Promise<void> {
     await Promise.all(this.workers.map((worker) => worker.terminate()));
   }
@@ -171,6 +179,7 @@ export class Pool {
       const done = (act: () => void): void => {
         this.lead.off('message', hear);
         this.workers.forEach((worker) => worker.off('error', broke));
+        this.breaking = undefined;
         act();
       };
       const broke = (error: unknown): void => done(() => reject(error));
@@ -181,6 +190,7 @@ export class Pool {
       };
       this.lead.on('message', hear);
       this.workers.forEach((worker) => worker.on('error', broke));
+      this.breaking = broke;
     });
   }
 
@@ -190,6 +200,8 @@ export class Pool {
     if (this.stopped) control.stop(words);
   }
 }
+
+const cancelled = (): BexlenError => new BexlenError('cancelled', 'The export was cancelled.', 'Start it again when you want it.');
 
 const asError = ({ message, fault }: Extract<FromWorker, { type: 'failed' }>): Error =>
   fault ? new BexlenError(fault.code, message, fault.hint) : new Error(message);

@@ -36,6 +36,7 @@ export class ExportStates {
     try {
       await setState(this.db, id, state, outcome);
     } catch {
+      // As on a full disk; it is tried again by `keep`.
       this.unkept.set(id, { state, outcome });
     }
   }
@@ -55,7 +56,7 @@ export class ExportStates {
     const now = this.unkept.get(job.id);
     if (!now) return job;
     const { state, outcome } = now;
-    const { bytes = null, tookMs = null, fault = null } = outcome;
-    return { ...job, state, bytes, tookMs, fault, progress: state === 'done' ? 1 : 0 };
+    const { bytes = null, tookMs = null, fault = null, notes = [] } = outcome;
+    return { ...job, state, bytes, tookMs, fault, notes: [...notes], progress: state === 'done' ? 1 : 0 };
   };
 }

@@ -23,6 +23,9 @@ export class Stores {
   /** What a photo's pixels are read from. */
   readonly source = (photo: PhotoRow): Promise<Source> => sourceOf(this.folder, this.readers, photo);
 
+  /** What a file carries over of an original. */
+  readonly metadata: Readers['metadata'] = (...of) => this.readers.metadata(...of);
+
   readonly cube = (name: string): Promise<Cube> => loadCube(this.folder, this.checks, name);
 
   /** @param whole a picture of which strokes are lost is not made. */

@@ -7,14 +7,20 @@ import type { Folder } from '../folder';
 import type { Decoded } from '../images/decode';
 import type { Readers } from '../images/readers';
 import type { Db } from '../store/db';
-import { derivedPath, fittedFile, pixelsOnce, thumbFile } from '../store/originals';
+import { intoPlace } from '../files/durable';
+import type { Metadata } from '../images/metadata';
+import { derivedPath, fittedFile, isThere, pixelsOnce, thumbFile } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { stackOf } from '../store/versions';
 import { estimateOf } from './estimate';
 import { make } from './make';
 import { tableText } from './table';
 import type { Stores } from './supplies';
+import { Shared } from './shared';
+import { Turns } from './turns';
 import type { Workshop } from './workshop';
+
+type Size = Parameters<Readers['metadata']>[2];
 
 /** Sizes at which decoded pixels are kept. */
 const EDGES = [THUMB_EDGE, ...PIXEL_EDGES].sort((a, b) => a - b);
@@ -25,10 +31,13 @@ export interface Thumb {
   readonly revision: number;
 }
 
-/** Small pictures of versions: made by the engine when they are first asked for, one at a time, and kept until the version changes. */
+/** How long a small picture, or what is measured of one, may take. */
+const MOST_MS = 30_000;
+
+/** Small pictures of versions: made by the engine when they are first asked for, one at a time, the newest wish first, and kept until the version changes. */
 export class Thumbs {
-  private readonly underWay = new Map<string, Promise<void>>();
-  private last: Promise<unknown> = Promise.resolve();
+  private readonly shared = new Shared<void>();
+  private readonly turns = new Turns(MOST_MS);
 
   constructor(
     private readonly db: Db,
@@ -38,26 +47,23 @@ export class Thumbs {
     private readonly workshop: Workshop,
   ) {}
 
-  async of(versionId: string): Promise<Thumb> {
+  async of(versionId: string, signal?: AbortSignal): Promise<Thumb> {
     const { photoId, revision, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
     if (stack.layers.length === 0 && isAsItCame(stack.geometry)) return { file: await thumbFile(this.folder, this.readers, photo), revision };
     const file = derivedPath(this.folder, photo.hash, nameOf(versionId, revision));
-    const there = await fs.stat(file).catch(() => undefined);
-    if (there) return { file, revision };
-    const making = this.underWay.get(file) ?? this.inTurn(() => this.make(photo, stack, file));
-    this.underWay.set(file, making);
-    await making.finally(() => this.underWay.delete(file));
+    if (await isThere(file)) return { file, revision };
+    await this.shared.ask(file, signal, (wanted) => this.turns.take(wanted, (within) => this.make(photo, stack, file, within)));
     await this.forget(photo.hash, versionId, revision);
     return { file, revision };
   }
 
   /** A picture of a photo with a stack, as a JPEG. */
-  async picture(photoId: string, stack: Stack): Promise<Buffer> {
+  async picture(photoId: string, stack: Stack, signal?: AbortSignal): Promise<Buffer> {
     const photo = await photoRow(this.db, photoId);
     const file = path.join(this.folder.unfinished, `picture-${randomUUID()}`);
     try {
-      await this.inTurn(() => this.make(photo, stack, file));
+      await this.turns.take(signal, (within) => this.make(photo, stack, file, within));
       return await fs.readFile(file);
     } finally {
       await fs.rm(file, { force: true });
@@ -65,49 +71,44 @@ export class Thumbs {
   }
 
   /** About how large a file of a version will be. */
-  async estimate(versionId: string, wish: FileWish): Promise<Estimate> {
+  async estimate(versionId: string, wish: FileWish, signal?: AbortSignal): Promise<Estimate> {
     const { photoId, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
     const source = await this.stores.source(photo);
-    return this.inTurn(() => estimateOf(this.workshop, { source, stack, photo, supplies: this.stores.of(photo, false) }, wish));
+    const metadata = (size: Size): Promise<Metadata> => this.readers.metadata(source.original ?? source.file, wish.metadata, size);
+    return this.turns.take(signal, (within) =>
+      estimateOf(this.workshop, { source, stack, photo, supplies: this.stores.of(photo, false), metadata }, wish, { signal: within }),
+    );
   }
 
   /** A colour table of what a stack does to colours, as a .cube file. */
   table(stack: Stack, title: string, size: TableSize): Promise<string> {
-    return this.inTurn(() => tableText(this.workshop, stack, title, size, this.stores.cube));
+    return this.turns.take(undefined, () => tableText(this.workshop, stack, title, size, this.stores.cube));
   }
 
   async close(): Promise<void> {
-    await this.last;
+    await this.turns.close();
     await this.workshop.close();
   }
 
-  private inTurn<T>(act: () => Promise<T>): Promise<T> {
-    const next = this.last.then(act);
-    this.last = next.catch(() => undefined);
-    return next;
-  }
-
-  private async make(photo: PhotoRow, stack: Stack, to: string): Promise<void> {
+  private async make(photo: PhotoRow, stack: Stack, to: string, signal: AbortSignal): Promise<void> {
     const { folder, readers } = this;
     const source = await this.stores.source(photo);
     const unfinished = path.join(folder.unfinished, `thumb-${randomUUID()}`);
     const fittedTo = async (edge: number): Promise<Decoded> => {
       const known = EDGES.find((it) => it >= edge);
-      return readPam(known ? await fs.readFile(await fittedFile(folder, readers, photo, known)) : await pixelsOnce(folder, readers, photo, edge));
+      const wish = { urgency: 'soon' } as const;
+      return readPam(
+        known
+          ? await fs.readFile(await fittedFile(folder, readers, photo, known, wish))
+          : await pixelsOnce(folder, readers, photo, edge, undefined, wish),
+      );
     };
     try {
-      const wish = { format: 'jpeg', quality: 86 } as const;
-      await make(this.workshop, {
-        source,
-        stack,
-        wish,
-        size: THUMB_EDGE,
-        to: unfinished,
-        fittedTo,
-        supplies: this.stores.of(photo, false),
-      });
-      await fs.rename(unfinished, to);
+      const wish = { format: 'jpeg', quality: 86, ground: 'grey' } as const;
+      const supplies = this.stores.of(photo, false);
+      await make(this.workshop, { source, stack, wish, size: THUMB_EDGE, to: unfinished, fittedTo, supplies }, { signal });
+      await intoPlace(unfinished, to);
     } finally {
       await fs.rm(unfinished, { force: true });
     }

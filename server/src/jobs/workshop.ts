@@ -15,6 +15,8 @@ export class Workshop {
   constructor(
     private readonly files: EngineFiles,
     readonly workers: number,
+    /** How far its threads stand behind others of this machine, 0..19. */
+    private readonly niceness = 0,
   ) {}
 
   async hire(): Promise<Pool> {
@@ -23,14 +25,17 @@ export class Workshop {
     this.resting = undefined;
     if (pool?.fit) return pool;
     await pool?.dismiss();
-    return Pool.hire(this.files, this.workers);
+    return Pool.hire(this.files, this.workers, this.niceness);
   }
 
   /** Takes a pool back that has done its work. */
   async takeBack(pool: Pool): Promise<void> {
     if (this.resting || pool.memoryBytes > MOST_BYTES) return pool.dismiss();
     this.resting = pool;
-    this.timer = setTimeout(() => void this.close(), PATIENCE_MS).unref();
+    this.timer = setTimeout(() => {
+      // Hands that cannot be sent home go with the process.
+      this.close().catch(() => undefined);
+    }, PATIENCE_MS).unref();
   }
 
   /** Sends everybody home. */

@@ -1,13 +1,16 @@
+import path from 'node:path';
 import type { Element } from '@xmldom/xmldom';
+import sharp from 'sharp';
 import { BexlenError, echoed, fitName, readXml, type ModeId } from '@bexlen/core';
-import { readZip } from '../files/zips';
+import { withZip, type OpenZip } from '../files/zips';
+import { checkSize } from '../images/inspect';
 import { modeOfOperator } from './modes';
 
 /** A layer of an OpenRaster file: its picture, and where it lies on the canvas, in pixels. */
 export interface OraLayer {
   readonly name: string;
-  readonly bytes: Buffer;
-  readonly path: string;
+  /** Where its picture was unpacked to, a PNG. */
+  readonly file: string;
   readonly x: number;
   readonly y: number;
   readonly opacity: number;
@@ -25,27 +28,68 @@ export interface Ora {
   readonly height: number;
   /** The first one lies at the bottom. */
   readonly nodes: readonly OraNode[];
+  /** A white picture of the canvas's size, where no layer at the bottom fills it. */
+  readonly canvas?: string;
   /** What is not known here and was read as something else. */
   readonly notes: readonly string[];
 }
 
 const LIMITS = { entries: 600, entryBytes: 200e6, allBytes: 300e6 };
-const MOST_SIDE = 65_500;
+const MOST_XML = 1e6;
+/** Layers of a file: a version takes no more, whatever a file brings. */
+const MOST_LAYERS = 200;
 const MOST_NESTING = 7;
 const MOST_NAME = 60;
 
 const wrong = (path: string, sentence: string): BexlenError =>
   new BexlenError('damaged-file', `${path}: ${sentence}`, 'Nothing was taken in. Write the file again from where it came from.');
 
-/** Reads an OpenRaster file (Baseline Intent 0.0.5). Throws with the path in it of what is wrong. */
-export async function readOra(file: string): Promise<Ora> {
-  const files = await readZip(file, LIMITS);
-  if (files.get('mimetype')?.toString('latin1').trim() !== 'image/openraster') throw wrong('mimetype', 'It is not an OpenRaster file.');
-  const xml = files.get('stack.xml');
-  if (!xml) throw wrong('stack.xml', 'It is missing.');
-  const image = rootOf(xml.toString('utf8'));
+/**
+ * Reads an OpenRaster file (Baseline Intent 0.0.5) and unpacks the pictures of its layers into a folder. Sizes and layers are looked at before anything but the list of
+ * layers is unpacked. Throws with the path in it of what is wrong.
+ */
+export const readOra = (file: string, into: string): Promise<Ora> =>
+  withZip(file, LIMITS, async (zip) => {
+    if (!isShort(zip, 'mimetype', 100) || (await zip.bytes('mimetype')).toString('latin1').trim() !== 'image/openraster')
+      throw wrong('mimetype', 'It is not an OpenRaster file.');
+    if (!zip.sizes.has('stack.xml')) throw wrong('stack.xml', 'It is missing.');
+    if (!isShort(zip, 'stack.xml', MOST_XML)) throw wrong('stack.xml', `It is longer than ${MOST_XML / 1e6} MB.`);
+    const { paths, ...ora } = layersIn((await zip.bytes('stack.xml')).toString('utf8'), zip.sizes, into);
+    for (const [path, to] of paths) await zip.write(path, to);
+    const canvas = path.join(into, 'canvas.png');
+    return (await isFilled(ora)) ? ora : { ...ora, canvas: await writeCanvas(ora, canvas) };
+  });
+
+const isShort = ({ sizes }: OpenZip, name: string, most: number): boolean => (sizes.get(name) ?? Infinity) <= most;
+
+/** Whether the lowest layer fills the canvas and lies on it plainly. */
+async function isFilled({ nodes: [lowest], width, height }: Ora): Promise<boolean> {
+  if (!lowest || !('file' in lowest)) return false;
+  const { x, y, opacity, visible, mode } = lowest;
+  if (x !== 0 || y !== 0 || opacity !== 1 || !visible || mode !== 'normal') return false;
+  const head = await sharp(lowest.file, { limitInputPixels: false })
+    .metadata()
+    .catch(() => {
+      throw wrong(lowest.name, 'It is not a picture that can be read.');
+    });
+  return head.width === width && head.height === height;
+}
+
+async function writeCanvas({ width, height }: Ora, to: string): Promise<string> {
+  await sharp({ create: { width, height, channels: 3, background: '#ffffff' }, limitInputPixels: false })
+    .png({ compressionLevel: 1 })
+    .toFile(to);
+  return to;
+}
+
+/** What the list of layers says, and where which picture is to be unpacked. */
+function layersIn(xml: string, files: ReadonlyMap<string, number>, into: string): Ora & { readonly paths: ReadonlyMap<string, string> } {
+  const image = rootOf(xml);
   const [width, height] = [whole(image, 'w'), whole(image, 'h')];
-  if (!(width >= 1 && height >= 1 && width <= MOST_SIDE && height <= MOST_SIDE)) throw wrong('stack.xml', 'The size of the picture is wrong.');
+  if (!(width >= 1 && height >= 1)) throw wrong('stack.xml', 'The size of the picture is wrong.');
+  checkSize('The picture', { width, height, channels: 4 }, 8);
+  const paths = new Map<string, string>();
+  let layers = 0;
   const notes = new Set<string>();
   const root = childrenOf(image).find(({ localName }) => localName === 'stack');
   if (!root) throw wrong('stack.xml', 'There is no stack of layers in it.');
@@ -64,20 +108,22 @@ export async function readOra(file: string): Promise<Ora> {
       .map((element, i): OraNode | undefined => {
         const here = `${at}/${element.localName ?? ''}[${i + 1}]`;
         if (element.localName === 'stack') return { ...common(element, here), nodes: walk(element, here, depth + 1) };
+        if (++layers > MOST_LAYERS) throw wrong(here, `It has more than ${MOST_LAYERS} layers.`);
         if (element.localName !== 'layer') {
           notes.add(`${echoed(element.localName ?? '', 40)} is not known here and left out.`);
           return undefined;
         }
-        const path = element.getAttribute('src') ?? '';
-        const bytes = files.get(path);
-        if (!bytes) throw wrong(here, `Its picture ${echoed(path, 60)} is not in the file.`);
-        return { ...common(element, here), bytes, path, x: whole(element, 'x', 0), y: whole(element, 'y', 0) };
+        const source = element.getAttribute('src') ?? '';
+        if (!files.has(source)) throw wrong(here, `Its picture ${echoed(source, 60)} is not in the file.`);
+        const file = paths.get(source) ?? path.join(into, `layer-${paths.size}.png`);
+        paths.set(source, file);
+        return { ...common(element, here), file, x: whole(element, 'x', 0), y: whole(element, 'y', 0) };
       })
       .filter((node) => node !== undefined)
       .reverse();
   };
   const nodes = walk(root, 'stack.xml: image/stack', 1);
-  return { width, height, nodes, notes: [...notes] };
+  return { width, height, nodes, notes: [...notes], paths };
 }
 
 function rootOf(text: string): Element {

@@ -8,6 +8,7 @@ import { BexlenError } from '@bexlen/core';
 import { estimate, exportOrder, exportWish, formatOf, newPreset, type ExportJob, type SheetWish } from '../api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
+import { untilGone } from '../http/gone';
 import type { News } from '../http/news';
 import { knownId } from '../http/params';
 import { writeZip, freeNames } from '../files/zips';
@@ -16,7 +17,7 @@ import { endingOf, exportPath, type Exporter } from '../jobs/exporter';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { MAX_PIXELS } from '../images/inspect';
-import { derived, derivedPath } from '../store/originals';
+import { derived, derivedPath, isThere } from '../store/originals';
 import { addExports, addLayersFile, addSheet } from '../store/exports';
 import { allPresets, keepPreset, removePreset } from '../store/presets';
 
@@ -68,7 +69,7 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
     .route('/exports/estimate')
     .post(express.json(), async (req, res) => {
       const { versionId, ...wish } = exportWish.parse(req.body);
-      res.json(estimate.parse(await thumbs.estimate(versionId, wish)));
+      res.json(estimate.parse(await thumbs.estimate(versionId, wish, untilGone(res))));
     })
     .all(wrongMethod('POST'));
 
@@ -76,7 +77,8 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
     .route('/exports/archive')
     .get(async (req, res) => {
       const jobs = await Promise.all(archived.parse(req.query).ids.map((id) => states.one(id)));
-      const done = jobs.filter(({ state }) => state === 'done');
+      const there = await Promise.all(jobs.map((job) => isThere(exportPath(folder, job))));
+      const done = jobs.filter(({ state }, i) => state === 'done' && there[i]);
       if (done.length === 0) throw noFile();
       const free = freeNames();
       const files = done.map((job) => ({
@@ -150,6 +152,7 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
     .get(async (req, res) => {
       const job = await states.one(req.params.id);
       if (job.state !== 'done' || job.format === 'pdf' || job.format === 'ora') throw noFile();
+      if (!(await isThere(exportPath(folder, job)))) throw noFile();
       const file = await derived(folder, THUMB, job.id, (to) => small(exportPath(folder, job)).toFile(to));
       res.set('Cache-Control', 'no-cache').type('image/jpeg').sendFile(file);
     })

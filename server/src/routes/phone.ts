@@ -5,7 +5,7 @@ import { deviceName, pairingCode, phoneState, whoAsks, type PairingCode } from '
 import type { Codes } from '../door/codes';
 import type { Doors } from '../door/doors';
 import { atHome, deviceOf } from '../door/entry';
-import { wrongMethod } from '../http/faults';
+import { asFault, wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
 import type { Devices } from '../store/devices';
 
@@ -43,8 +43,16 @@ export function phoneRoutes(doors: Doors, codes: Codes, devices: Devices, origin
       // A device may leave by itself, not send others away.
       const asks = deviceOf(req);
       if (asks && asks.id !== req.params.id) throw new BexlenError('not-found', 'This is another device.', 'Send it away on the machine itself.');
-      if (!asks) await devices.remove(req.params.id);
-      else res.once('finish', () => void devices.remove(asks.id));
+      if (!asks) {
+        await devices.remove(req.params.id);
+        return void res.status(204).end();
+      }
+      // It hears the answer before it is cut off; where it leaves twice at once, it is gone the second time.
+      res.once('finish', () => {
+        devices.remove(asks.id).catch((error: unknown) => {
+          if (asFault(error).code !== 'not-found') req.log.error({ err: error }, 'a device could not be sent away');
+        });
+      });
       res.status(204).end();
     })
     .all(wrongMethod('PATCH', 'DELETE'));

@@ -2,9 +2,10 @@ import express, { Router, type Request } from 'express';
 import multer, { type StorageEngine } from 'multer';
 import { z } from 'zod';
 import { BexlenError, echoed, PAM_TYPE, type Stack } from '@bexlen/core';
-import { imported, photoChange, PIXEL_EDGES, type NewVersion } from '../api';
+import { imported, photoChange, PIXEL_EDGES, type Named, type NewVersion } from '../api';
 import type { Folder } from '../folder';
 import { FOR_EVER } from '../http/caching';
+import { untilGone } from '../http/gone';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
@@ -29,21 +30,21 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
 
   router
     .route('/photos')
-    .get(async (_req, res) => void res.json(await allPhotos(db)))
+    .get(async (_req, res) => void res.json(await allPhotos(db, folder)))
     .post(sizeAtTheDoor(maxUploadBytes), asUpload(upload), async (req, res) => {
       const file = (req as Request & { file?: { imported?: Imported } }).file?.imported;
       if (!file) throw new BexlenError('bad-request', 'There is no file in this request.', 'Send one file in the field “photo”.');
-      const photo = await photoById(db, file.id);
+      const photo = await photoById(db, folder, file.id);
       res.status(file.known ? 200 : 201).json(imported.parse({ photo, known: file.known, notes: file.notes }));
     })
     .all(wrongMethod('GET', 'POST'));
 
   router
     .route('/photos/:id')
-    .get(async (req, res) => void res.json(await photoById(db, req.params.id)))
+    .get(async (req, res) => void res.json(await photoById(db, folder, req.params.id)))
     .patch(express.json(), async (req, res) => {
       await changePhoto(db, req.params.id, photoChange.parse(req.body));
-      res.json(await photoById(db, req.params.id));
+      res.json(await photoById(db, folder, req.params.id));
     })
     .delete(async (req, res) => {
       await forgetOriginal(folder, await removePhoto(db, req.params.id, req.query['anyway'] === '1'));
@@ -67,11 +68,11 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
         const { edge: most, ...part } = partQuery.parse(req.query);
         if (part.x + part.w > row.width || part.y + part.h > row.height)
           throw new BexlenError('bad-request', 'This rectangle hangs over the photo.', `The photo has ${row.width} x ${row.height} pixels.`);
-        const pixels = await pixelsOnce(folder, readers, row, most, part);
+        const pixels = await pixelsOnce(folder, readers, row, most, part, { urgency: 'seen', signal: untilGone(res) });
         return void res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).send(pixels);
       }
       const { edge: longest } = edge.parse(req.query);
-      const file = await fittedFile(folder, readers, row, longest);
+      const file = await fittedFile(folder, readers, row, longest, { urgency: 'seen', signal: untilGone(res) });
       res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).sendFile(file);
     })
     .all(wrongMethod('GET'));
@@ -79,7 +80,7 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
   router
     .route('/photos/:id/picture')
     .post(checks.body('picture'), async (req, res) => {
-      const jpeg = await thumbs.picture(req.params.id, (req.body as { stack: Stack }).stack);
+      const jpeg = await thumbs.picture(req.params.id, (req.body as { stack: Stack }).stack, untilGone(res));
       res.set('Cache-Control', 'no-store').type('image/jpeg').send(jpeg);
     })
     .all(wrongMethod('POST'));
@@ -87,7 +88,7 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
   router
     .route('/photos/:id/versions')
     .post(checks.body('new-version'), async (req, res) => {
-      const id = await addVersion(db, req.params.id, req.body as NewVersion);
+      const id = await addVersion(db, req.params.id, req.body as Named<NewVersion>);
       res.status(201).json(await versionById(db, id));
     })
     .all(wrongMethod('POST'));

@@ -15,7 +15,7 @@ export function strokeRoutes(db: Db): Router {
     .get(async (req, res) => {
       const found = await paintingOf(db, named.parse(req.params.name));
       if (found.missing === undefined) res.set('Cache-Control', FOR_EVER);
-      res.json(found satisfies z.infer<typeof painting>);
+      res.json({ ...found, strokes: found.strokes.map(([, painted]) => painted) } satisfies z.infer<typeof painting>);
     })
     .all(wrongMethod('GET'));
   return router;

@@ -2,12 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { Router, type Request, type RequestHandler } from 'express';
+import { Router, type Request, type RequestHandler, type Response } from 'express';
 import { BexlenError } from '@bexlen/core';
 import { imported } from '../api';
 import { deviceOf } from '../door/entry';
 import type { Folder } from '../folder';
-import { asFault, toFault, wrongMethod } from '../http/faults';
+import { asFault, STATUS, toFault, wrongMethod } from '../http/faults';
+import type { Log } from '../log';
 import type { Readers } from '../images/readers';
 import type { Imported } from '../importer';
 import type { Db } from '../store/db';
@@ -28,6 +29,7 @@ interface Parts {
   readonly folder: Folder;
   readonly readers: Readers;
   readonly devices: Devices;
+  readonly log: Log;
   readonly maxUploadBytes: number;
 }
 
@@ -35,7 +37,7 @@ interface Parts {
  * Uploads that go on where they stopped (tus 1.0.0, with creation, termination and expiration), also after the server was started anew: bytes first, then `take` brings the whole file to
  * the shelf, and says the same however often it is asked.
  */
-export async function uploadRoutes({ db, folder, readers, devices, maxUploadBytes }: Parts): Promise<Router> {
+export async function uploadRoutes({ db, folder, readers, devices, log, maxUploadBytes }: Parts): Promise<Router> {
   const { FileStore } = await import('@tus/file-store');
   const { Server: TusServer } = await import('@tus/server');
   const store = new FileStore({ directory: folder.uploads, expirationPeriodInMilliseconds: KEPT_MS });
@@ -45,14 +47,19 @@ export async function uploadRoutes({ db, folder, readers, devices, maxUploadByte
     maxSize: maxUploadBytes,
     relativeLocation: true,
     namingFunction: (req) => `${ownerOf((req.runtime?.node as { req: Request } | undefined)?.req)}.${randomUUID()}`,
-    onResponseError: (_req, error) => ({
-      status_code: 'status_code' in error ? error.status_code : 500,
-      body: JSON.stringify(toFault('status_code' in error ? refused(error.status_code) : asFault(error))),
-    }),
+    onResponseError: async (_req, error) => {
+      const told = 'status_code' in error;
+      if (told && error.status_code < 500) return { status_code: error.status_code, body: '' };
+      // The library does not say why it could not write.
+      const fault = asFault(told && (await isFull(folder)) ? { code: 'ENOSPC' } : error);
+      return { status_code: STATUS[fault.code], body: JSON.stringify(toFault(fault)) };
+    },
   });
-  const clean = (): Promise<unknown> => tus.cleanUpExpiredUploads().catch(() => undefined);
-  void clean();
-  setInterval(() => void clean(), LOOK_MS).unref();
+  const clean = (): void => {
+    tus.cleanUpExpiredUploads().catch((error: unknown) => log.warn({ err: error }, 'expired uploads could not be removed'));
+  };
+  clean();
+  setInterval(clean, LOOK_MS).unref();
   devices.onLeave((id) => throwAway(folder, id));
 
   const outcomes = new Map<string, Promise<Imported>>();
@@ -74,6 +81,7 @@ export async function uploadRoutes({ db, folder, readers, devices, maxUploadByte
       const { code } = asFault(error);
       // What may go better the next time is not over.
       if (TRY_AGAIN.includes(code)) outcomes.delete(id);
+      // It goes by itself after three days where it cannot be removed now.
       else await store.remove(id).catch(() => undefined);
     });
     if (outcomes.size > REMEMBERED) outcomes.delete([...outcomes.keys()][0] as string);
@@ -90,7 +98,7 @@ export async function uploadRoutes({ db, folder, readers, devices, maxUploadByte
     .route('/uploads/:upload/take')
     .post(async (req, res) => {
       const { id, known, notes } = await outcome(req.params.upload);
-      res.status(known ? 200 : 201).json(imported.parse({ photo: await photoById(db, id), known, notes }));
+      res.status(known ? 200 : 201).json(imported.parse({ photo: await photoById(db, folder, id), known, notes }));
     })
     .all(wrongMethod('POST'));
   router
@@ -100,15 +108,15 @@ export async function uploadRoutes({ db, folder, readers, devices, maxUploadByte
       const begun = (await fs.readdir(folder.uploads)).filter((name) => name.startsWith(owner) && !name.endsWith('.json'));
       if (begun.length >= MOST)
         throw new BexlenError('conflict', 'Too many uploads are under way.', 'Wait until some have arrived, then import the rest.');
-      await tus.handle(whole(req), res);
+      await tus.handle(whole(req), plainly(req, res));
     })
-    .options((req, res) => tus.handle(whole(req), res))
+    .options((req, res) => tus.handle(whole(req), plainly(req, res)))
     .all(wrongMethod('POST', 'OPTIONS'));
   router
     .route('/uploads/:upload')
-    .head((req, res) => tus.handle(whole(req), res))
-    .patch((req, res) => tus.handle(whole(req), res))
-    .delete((req, res) => tus.handle(whole(req), res))
+    .head((req, res) => tus.handle(whole(req), plainly(req, res)))
+    .patch((req, res) => tus.handle(whole(req), plainly(req, res)))
+    .delete((req, res) => tus.handle(whole(req), plainly(req, res)))
     .all(wrongMethod('HEAD', 'PATCH', 'DELETE'));
   return router;
 }
@@ -126,10 +134,36 @@ const TRY_AGAIN = ['conflict', 'disk-full', 'internal', 'memory', 'cancelled'];
 /** Who begins an upload: a device, or the machine itself. */
 const ownerOf = (req: Request | undefined): string => (req && deviceOf(req)?.id) ?? 'home';
 
-/** The request with its whole address, as the library wants it. */
+/** The request with its whole address, as the library wants it, which finds the upload's id at its end: without a query, so that it is the one that was looked at. */
 function whole(req: Request): Request {
-  req.url = req.originalUrl;
+  req.url = new URL(req.originalUrl, 'http://uploads').pathname;
   return req;
+}
+
+/** Room on the disk under which it counts as full. */
+const FULL_BYTES = 1e6;
+const isFull = async ({ uploads }: Folder): Promise<boolean> => {
+  const { bavail, bsize } = await fs.statfs(uploads);
+  return bavail * bsize < FULL_BYTES;
+};
+
+/** The answer of the library as all others here are: refusals in JSON, and no leave for other sites. */
+function plainly(req: Request, res: Response): Response {
+  const [writeHead, end] = [res.writeHead.bind(res), res.end.bind(res)];
+  res.writeHead = (status: number, ...rest: unknown[]) => {
+    const given = (rest.at(-1) ?? []) as readonly string[];
+    const headers = given.flatMap((name, i) => (i % 2 === 0 && !/^access-control-/i.test(name) ? [name, given[i + 1] as string] : []));
+    const isJson = given.some((name, i) => i % 2 === 0 && /^content-type$/i.test(name) && /json/.test(given[i + 1] ?? ''));
+    if (status < 400 || isJson || req.method === 'HEAD') return writeHead(status, headers);
+    const text = status < 500 ? JSON.stringify(toFault(refused(status))) : undefined;
+    const plain = headers.flatMap((name, i) => (i % 2 === 0 && !/^content-(type|length)$/i.test(name) ? [name, headers[i + 1] as string] : []));
+    if (text !== undefined) {
+      res.write = () => true;
+      res.end = ((..._given: unknown[]) => end(text)) as typeof res.end;
+    }
+    return writeHead(status, [...plain, 'Content-Type', 'application/json; charset=utf-8', 'Cache-Control', 'no-store']);
+  };
+  return res;
 }
 
 /** Removes what a device has begun to send. */

@@ -1,6 +1,7 @@
 import express, { Router } from 'express';
-import { kept, versionName, type VersionChange } from '../api';
+import { kept, versionName, type Named, type VersionChange } from '../api';
 import { FOR_EVER } from '../http/caching';
+import { untilGone } from '../http/gone';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
 import type { News } from '../http/news';
@@ -16,7 +17,7 @@ export function versionRoutes(db: Db, thumbs: Thumbs, checks: Checks, news: News
     .route('/versions/:id')
     .get(async (req, res) => void res.json(await versionById(db, req.params.id)))
     .put(checks.body('version-change'), async (req, res) => {
-      const revision = await changeVersion(db, req.params.id, req.body as VersionChange);
+      const revision = await changeVersion(db, req.params.id, req.body as Named<VersionChange>);
       res.json(kept.parse({ revision }));
       news.tell('version', { id: req.params.id, revision });
     })
@@ -29,7 +30,7 @@ export function versionRoutes(db: Db, thumbs: Thumbs, checks: Checks, news: News
   router
     .route('/versions/:id/thumb')
     .get(async (req, res) => {
-      const { file, revision } = await thumbs.of(req.params.id);
+      const { file, revision } = await thumbs.of(req.params.id, untilGone(res));
       const lasting = req.query['revision'] === String(revision);
       res
         .set('Cache-Control', lasting ? FOR_EVER : 'no-store')

@@ -1,18 +1,26 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { PGlite, types } from '@electric-sql/pglite';
+import { forOwnerOnly, lastingFolder, syncTree } from '../files/durable';
+import { SYNCED_START, SyncedFiles } from './synced';
 
 /** What the modules of the tables need: parameters only, never text put together. */
 export type Db = Pick<PGlite, 'query' | 'transaction'>;
 export type Tx = Pick<PGlite, 'query'>;
 
-/** Opens the database in a folder and brings it up to date. */
+/** Opens the database in a folder and brings it up to date. What a transaction has answered is on the disk from then on. */
 export async function openDb(folder: string, migrations: string): Promise<PGlite> {
+  const isNew = !(await fs.stat(path.join(folder, 'PG_VERSION')).catch(() => undefined));
+  await lastingFolder(folder);
   const db = await PGlite.create({
-    dataDir: folder,
+    fs: new SyncedFiles(folder),
+    startParams: SYNCED_START,
     parsers: { [types.INT8]: Number, [types.TIMESTAMPTZ]: (text: string) => new Date(text).toISOString() },
   });
   await migrate(db, migrations);
+  // What lays a new database out does not sync, and leaves its files to everyone.
+  await forOwnerOnly(folder);
+  if (isNew) await syncTree(folder);
   return db;
 }
 

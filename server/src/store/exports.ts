@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, checkName, fileName, plainName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
+import { BexlenError, echoed, checkName, fileName, plainName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
 import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '../api';
 import type { Db, Tx } from './db';
 import { sizeOfFile } from '../images/size';
@@ -21,13 +21,27 @@ interface Row {
   readonly bytes: number | null;
   readonly took_ms: number | null;
   readonly fault: Fault | null;
+  readonly notes: readonly string[];
+  readonly interrupted: number;
   readonly created_at: string;
   /** Of files from before there was more to choose there is none. */
   readonly wish: unknown;
 }
 
-const present = ({ photo_id, version_id, stack: _stack, wish: _wish, file_name, took_ms, created_at, ...row }: Row): ExportJob => ({
+const present = ({
+  photo_id,
+  version_id,
+  stack: _stack,
+  wish: _wish,
+  interrupted: _interrupted,
+  notes,
+  file_name,
+  took_ms,
+  created_at,
+  ...row
+}: Row): ExportJob => ({
   ...row,
+  notes: [...notes],
   photoId: photo_id,
   versionId: version_id,
   fileName: file_name,
@@ -42,7 +56,7 @@ export async function allExports(db: Tx): Promise<ExportJob[]> {
 
 async function row(db: Tx, id: string): Promise<Row> {
   const [found] = (await db.query<Row>('SELECT * FROM exports WHERE id = $1', [id])).rows;
-  if (!found) throw new BexlenError('not-found', `There is no export ${id}.`, 'It may have been removed; look at the list again.');
+  if (!found) throw new BexlenError('not-found', `There is no export ${echoed(id)}.`, 'It may have been removed; look at the list again.');
   return found;
 }
 
@@ -158,21 +172,34 @@ export interface Outcome {
   readonly bytes?: number;
   readonly tookMs?: number;
   readonly fault?: Fault;
+  readonly notes?: readonly string[];
 }
 
-/** What was being made when the server stopped starts again. */
+/** How often the server may end while a file is made, before that is taken for the file's fault. */
+const MOST_INTERRUPTED = 2;
+
+/** What was being made when the server ended starts again; what ended it twice is set aside as failed. */
 export async function requeueUnfinished(db: Tx): Promise<void> {
-  await db.query("UPDATE exports SET state = 'waiting' WHERE state = 'working'");
+  const fault: Fault = {
+    code: 'internal',
+    message: 'The server ended twice while this file was being made.',
+    hint: 'Look at its layers and its photo, then start it again.',
+  };
+  await db.query(
+    `UPDATE exports SET interrupted = interrupted + 1,
+       state = CASE WHEN interrupted + 1 >= $1 THEN 'failed' ELSE 'waiting' END,
+       fault = CASE WHEN interrupted + 1 >= $1 THEN $2::jsonb ELSE NULL END
+     WHERE state = 'working'`,
+    [MOST_INTERRUPTED, fault],
+  );
 }
 
 export async function setState(db: Tx, id: string, state: ExportJob['state'], result: Outcome = {}): Promise<void> {
-  await db.query('UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5 WHERE id = $1', [
-    id,
-    state,
-    result.bytes ?? null,
-    result.tookMs ?? null,
-    result.fault ?? null,
-  ]);
+  await db.query(
+    `UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5, notes = $6,
+       interrupted = CASE WHEN $2 IN ('done', 'failed', 'cancelled') THEN 0 ELSE interrupted END WHERE id = $1`,
+    [id, state, result.bytes ?? null, result.tookMs ?? null, result.fault ?? null, result.notes ?? []],
+  );
 }
 
 export async function removeExport(db: Tx, id: string): Promise<void> {

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, cubesIn, echoed, lookFile, lookOf, putOn, type Layer, type Look, type LookFault } from '@bexlen/core';
+import { BexlenError, cubesIn, echoed, lookFile, lookOf, named, putOn, type Layer, type Look, type LookFault } from '@bexlen/core';
 import type { KeptLook, LookChange, LookOrder, PutVersions } from '../api';
 import type { Folder } from '../folder';
 import type { Db, Tx } from './db';
@@ -66,7 +66,7 @@ export class Looks {
     const added = kept.map((look) => ({ id: randomUUID(), look }));
     await this.db.transaction(async (tx) => {
       for (const { id, look } of added) {
-        await keepStrokes(tx, look.strokes);
+        await keepStrokes(tx, look.strokes.map(named));
         await tx.query('INSERT INTO looks (id, look) VALUES ($1, $2)', [id, lookFile(look)]);
       }
     });
@@ -142,7 +142,12 @@ export class Looks {
 /** Removes versions that were just made, unless somebody has changed one since; those stay, and are told of. */
 export async function removeFresh(db: Db, ids: readonly string[]): Promise<{ kept: string[] }> {
   return db.transaction(async (tx: Tx) => {
-    const { rows } = await tx.query<{ id: string }>('DELETE FROM versions WHERE id = ANY($1) AND revision = 1 RETURNING id', [ids]);
+    const { rows } = await tx.query<{ id: string }>(
+      `DELETE FROM versions WHERE id = ANY($1) AND revision = 1
+         AND EXISTS (SELECT 1 FROM versions other WHERE other.photo_id = versions.photo_id AND NOT (other.id = ANY($1) AND other.revision = 1))
+       RETURNING id`,
+      [ids],
+    );
     const gone = new Set(rows.map(({ id }) => id));
     const { rows: there } = await tx.query<{ id: string }>('SELECT id FROM versions WHERE id = ANY($1)', [ids]);
     return { kept: there.map(({ id }) => id).filter((id) => !gone.has(id)) };

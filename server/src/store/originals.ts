@@ -4,11 +4,13 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { Rect } from '@bexlen/core';
+import { BexlenError, echoed, type Rect } from '@bexlen/core';
+import { intoPlace, lastingFolder } from '../files/durable';
 import type { Folder } from '../folder';
 import type { Source } from '../images/decode';
 import { HEIC } from '../images/inspect';
-import type { Readers } from '../images/readers';
+import type { Readers, Wish } from '../images/readers';
+import { Shared } from '../jobs/shared';
 import type { PhotoRow } from './photos';
 
 export const originalPath = ({ originals }: Folder, hash: string): string => path.join(originals, hash.slice(0, 2), hash);
@@ -17,14 +19,21 @@ export const thumbFile = (folder: Folder, readers: Readers, { hash, name }: Pick
   derived(folder, hash, 'thumb.jpg', (to) => readers.inspect(originalPath(folder, hash), name, to));
 
 /** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
-export const fittedFile = (folder: Folder, readers: Readers, row: Original, edge: number): Promise<string> =>
-  derived(folder, row.hash, `${edge}.pam`, async (to) => readers.pixels(await sourceOf(folder, readers, row), edge, to));
+export const fittedFile = (folder: Folder, readers: Readers, row: Original, edge: number, wish: Wish = {}): Promise<string> =>
+  derived(
+    folder,
+    row.hash,
+    `${edge}.pam`,
+    async (to, signal) => readers.pixels(await sourceOf(folder, readers, row), edge, to, undefined, { ...wish, signal }),
+    wish.signal,
+  );
 
 type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'format' | 'name'>;
 
 /** What a photo's pixels are read from: its original, or what that was developed into, which is made again where it is missing. */
 export async function sourceOf(folder: Folder, readers: Readers, { hash, depth, alpha, format, name }: Original): Promise<Source> {
   const original = originalPath(folder, hash);
+  if (!(await isThere(original))) throw missing(name);
   if (format !== HEIC) return { file: original, depth, alpha };
   return { file: await derived(folder, hash, DEVELOPED, (to) => readers.develop(original, name, to)), depth, alpha, original };
 }
@@ -32,9 +41,9 @@ export async function sourceOf(folder: Folder, readers: Readers, { hash, depth, 
 export const DEVELOPED = 'developed.png';
 
 /** Decoded pixels that are wanted once: of a rectangle, or of all, to fit a long edge. A portable arbitrary map. */
-export function pixelsOnce(folder: Folder, readers: Readers, row: Original, edge: number, part?: Rect): Promise<Buffer> {
+export function pixelsOnce(folder: Folder, readers: Readers, row: Original, edge: number, part?: Rect, wish: Wish = {}): Promise<Buffer> {
   return unfinished(folder, async (file) => {
-    await readers.pixels(await sourceOf(folder, readers, row), edge, file, part);
+    await readers.pixels(await sourceOf(folder, readers, row), edge, file, part, wish);
     return fs.readFile(file);
   });
 }
@@ -75,29 +84,59 @@ export async function receive(folder: Folder, stream: Readable): Promise<Receive
   return { file, hash: sum.digest('hex'), bytes };
 }
 
-/** Moves a received file to its place among the originals. */
+/** Moves a received file to its place among the originals, for good. */
 export async function keepOriginal(folder: Folder, { file, hash }: Received): Promise<void> {
   const to = originalPath(folder, hash);
-  await fs.mkdir(path.dirname(to), { recursive: true });
-  await fs.rename(file, to);
+  await lastingFolder(path.dirname(to));
+  await intoPlace(file, to);
 }
 
-/** A file that can be made again: what is there, or what `make` writes, whole or not at all. */
-export async function derived(folder: Folder, hash: string, what: string, make: (to: string) => Promise<unknown>): Promise<string> {
+/** Whether a file is there and holds anything: a power cut can leave a name without contents. */
+export const isThere = (file: string): Promise<boolean> =>
+  fs.stat(file).then(
+    ({ size }) => size > 0,
+    () => false,
+  );
+
+/** Whether an original is there, as long as it was. */
+export const isWhole = (folder: Folder, { hash, bytes }: Pick<PhotoRow, 'hash' | 'bytes'>): Promise<boolean> =>
+  fs.stat(originalPath(folder, hash)).then(
+    ({ size }) => size === bytes,
+    () => false,
+  );
+
+export const missing = (name: string): BexlenError =>
+  new BexlenError(
+    'not-found',
+    `The original of “${echoed(name)}” is missing.`,
+    'Import the same file again: the photo and its versions are still here.',
+  );
+
+const underWay = new Shared<void>();
+
+/** A file that can be made again: what is there, or what `make` writes, whole or not at all; once for all who ask at the same time. */
+export async function derived(
+  folder: Folder,
+  hash: string,
+  what: string,
+  make: (to: string, signal: AbortSignal) => Promise<unknown>,
+  signal?: AbortSignal,
+): Promise<string> {
   const to = derivedPath(folder, hash, what);
-  const there = await fs.stat(to).catch(() => undefined);
-  if (there) return to;
-  await unfinished(folder, async (file) => {
-    await make(file);
-    await fs.rename(file, to);
-  });
+  if (await isThere(to)) return to;
+  await underWay.ask(to, signal, (wanted) =>
+    unfinished(folder, async (file) => {
+      await make(file, wanted);
+      await intoPlace(file, to);
+    }),
+  );
   return to;
 }
 
 export const writeWhole = (folder: Folder, to: string, bytes: Uint8Array): Promise<void> =>
   unfinished(folder, async (file) => {
     await fs.writeFile(file, bytes);
-    await fs.rename(file, to);
+    await intoPlace(file, to);
   });
 
 /** Uses a file among the unfinished ones, of which nothing is left there. */
@@ -108,15 +147,6 @@ async function unfinished<T>(folder: Folder, use: (file: string) => Promise<T>):
   } finally {
     await fs.rm(file, { force: true });
   }
-}
-
-/** Removes originals that no photo names, which a process left that was killed between the file and the row. A shelf without any photo is left alone: its database may be a new one. */
-export async function removeStrays(folder: Folder, known: ReadonlySet<string>): Promise<number> {
-  if (known.size === 0) return 0;
-  const entries = await fs.readdir(folder.originals, { recursive: true, withFileTypes: true });
-  const strays = entries.filter((entry) => entry.isFile() && !known.has(entry.name));
-  for (const { name } of strays) await removeOriginal(folder, name);
-  return strays.length;
 }
 
 /** Removes an original, its picture for the shelf, and what it was developed into. */

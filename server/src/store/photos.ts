@@ -12,6 +12,8 @@ import {
   type Stack,
 } from '@bexlen/core';
 import type { Photo, PhotoChange } from '../api';
+import type { Folder } from '../folder';
+import { isWhole } from './originals';
 import type { Db, Tx } from './db';
 
 export interface PhotoRow {
@@ -47,16 +49,18 @@ export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'heigh
 };
 
 const noPhoto = (id: string): BexlenError =>
-  new BexlenError('not-found', `There is no photo ${id}.`, 'Go back to the shelf; it may have been removed.');
+  new BexlenError('not-found', `There is no photo ${echoed(id)}.`, 'Go back to the shelf; it may have been removed.');
 
 /** All photos with their versions, the latest first; and how many there are that could not be read, which must not hide the others. */
-export async function allPhotos(db: Tx): Promise<{ photos: Photo[]; unread: number }> {
+export async function allPhotos(db: Tx, folder: Folder): Promise<{ photos: Photo[]; unread: number }> {
   const photos = await db.query<PhotoRow>('SELECT * FROM photos ORDER BY imported_at DESC, id');
   const versions = byPhoto(await versionRows(db, null));
-  const read = photos.rows.flatMap((row) => {
+  const there = await Promise.all(photos.rows.map((row) => isWhole(folder, row)));
+  const read = photos.rows.flatMap((row, i) => {
     try {
-      return [present(row, versions.get(row.id) ?? [])];
+      return [present(row, versions.get(row.id) ?? [], !there[i])];
     } catch {
+      // It is counted below.
       return [];
     }
   });
@@ -68,8 +72,9 @@ export async function allHashes(db: Tx): Promise<Set<string>> {
   return new Set((await db.query<{ hash: string }>('SELECT hash FROM photos')).rows.map(({ hash }) => hash));
 }
 
-export async function photoById(db: Tx, id: string): Promise<Photo> {
-  return present(await photoRow(db, id), await versionRows(db, id));
+export async function photoById(db: Tx, folder: Folder, id: string): Promise<Photo> {
+  const row = await photoRow(db, id);
+  return present(row, await versionRows(db, id), !(await isWhole(folder, row)));
 }
 
 export async function photoRow(db: Tx, id: string): Promise<PhotoRow> {
@@ -179,12 +184,12 @@ const geometryOf = ({ geometry }: Partial<Pick<Stack, 'geometry'>>): Geometry =>
 
 const familyOf = (layer: Layer): string => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
 
-function present({ imported_at, taken_at, roll_id, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[]): Photo {
+function present({ imported_at, taken_at, roll_id, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[], missing: boolean): Photo {
   const own = versions.map(({ id, name, revision, stack, changed_at }) => {
     const families = layerRows(stack.layers)
       .map(({ layer }) => familyOf(layer))
       .filter((family) => family !== 'group');
     return { id, name, revision, layers: families.length, families, ...pictureSize(geometryOf(stack), row), changedAt: changed_at };
   });
-  return { ...row, importedAt: imported_at, takenAt: taken_at, rollId: roll_id, versions: own };
+  return { ...row, importedAt: imported_at, takenAt: taken_at, rollId: roll_id, versions: own, missing };
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, readStack, type Stack } from '@bexlen/core';
-import { MAX_STEPS, type NewVersion, type Step, type Version, type VersionChange } from '../api';
+import { BexlenError, echoed, readStack, type Stack } from '@bexlen/core';
+import { MAX_STEPS, type NewVersion, type Step, type Version, type Named, type VersionChange } from '../api';
 import type { Db, Tx } from './db';
 import { photoRow } from './photos';
 import { checkPaintings, keepStrokes } from './strokes';
@@ -15,7 +15,7 @@ interface Row {
 
 async function versionRow(db: Tx, id: string): Promise<Row> {
   const [row] = (await db.query<Row>('SELECT id, photo_id, name, revision, cursor FROM versions WHERE id = $1', [id])).rows;
-  if (!row) throw new BexlenError('not-found', `There is no version ${id}.`, 'Go back to the shelf; it may have been removed.');
+  if (!row) throw new BexlenError('not-found', `There is no version ${echoed(id)}.`, 'Go back to the shelf; it may have been removed.');
   return row;
 }
 
@@ -37,10 +37,14 @@ export async function stackOf(db: Tx, id: string): Promise<{ photoId: string; na
 }
 
 /** A new version; its strokes need not be said if all are kept. */
-type Given = Omit<NewVersion, 'strokes'> & Partial<Pick<NewVersion, 'strokes'>>;
+type Given = Omit<NewVersion, 'strokes'> & Partial<Pick<Named<NewVersion>, 'strokes'>>;
 
-/** A new version of checked steps. */
-export const addVersion = (db: Db, photoId: string, given: Given): Promise<string> => db.transaction((tx) => addVersionIn(tx, photoId, given));
+/** A new version of checked steps. Its strokes come first, by and by: they are named by their content, and what nothing names in the end goes after a while. */
+export async function addVersion(db: Db, photoId: string, { strokes = [], ...given }: Given): Promise<string> {
+  await photoRow(db, photoId);
+  await keepStrokes(db, strokes);
+  return db.transaction((tx) => addVersionIn(tx, photoId, given));
+}
 
 /** A new version of checked steps, as part of more. */
 export async function addVersionIn(tx: Tx, photoId: string, { name, steps, cursor, strokes = [] }: Given): Promise<string> {
@@ -69,19 +73,24 @@ export async function latestVersion(tx: Tx, photoId: string): Promise<{ id: stri
   return { ...row, stack: readStack(row.stack) };
 }
 
+function checkReplaces({ revision }: { readonly revision: number }, { replaces }: Pick<VersionChange, 'replaces'>): void {
+  if (revision !== replaces)
+    throw new BexlenError('conflict', 'This version was changed somewhere else in the meantime.', 'Keep your changes as a version of their own.');
+}
+
 /** Takes a change of checked steps if it replaces the latest revision; answers with the new one. Throws `conflict` otherwise, and changes nothing. */
-export async function changeVersion(db: Db, id: string, change: VersionChange): Promise<number> {
+export async function changeVersion(db: Db, id: string, change: Named<VersionChange>): Promise<number> {
+  checkReplaces(await versionRow(db, id), change);
+  await keepStrokes(db, change.strokes);
   return db.transaction(async (tx) => {
     const row = await versionRow(tx, id);
-    if (row.revision !== change.replaces)
-      throw new BexlenError('conflict', 'This version was changed somewhere else in the meantime.', 'Keep your changes as a version of their own.');
+    checkReplaces(row, change);
     const [count] = (await tx.query<{ n: number }>('SELECT count(*)::int AS n FROM steps WHERE version_id = $1', [id])).rows;
     if (change.from > (count?.n ?? 0))
       throw new BexlenError('bad-request', 'The change leaves a gap in the list of steps.', 'Open the version again.');
     const total = change.from + change.steps.length - change.forget;
     checkCursor(change.cursor, total);
     if (total > MAX_STEPS) throw new BexlenError('bad-request', `A version keeps at most ${MAX_STEPS} steps.`, 'Let the oldest ones go.');
-    await keepStrokes(tx, change.strokes);
     await checkPaintings(
       tx,
       change.steps.map(({ stack }) => stack),

@@ -45,10 +45,13 @@ async function begin(): Promise<void> {
 
 form.addEventListener('submit', (event) => {
   event.preventDefault();
-  void pair();
+  pair().catch(() => refuse(OFFLINE));
 });
 // A link that is opened over this page only changes what stands behind the hash.
-window.addEventListener('hashchange', () => location.hash.length > 1 && void begin());
-void begin();
+const beginAnew = (): void => {
+  begin().catch(() => refuse(OFFLINE));
+};
+window.addEventListener('hashchange', () => location.hash.length > 1 && beginAnew());
+beginAnew();
 
 export {};

@@ -1,0 +1,22 @@
+import type { FileWish } from '../api';
+import type { Source } from '../images/decode';
+import type { Carried, Metadata } from '../images/metadata';
+
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What somebody should know of a file that is made so, whatever comes of it: a sentence each. */
+export function notesOn(wish: FileWish, source: Source): string[] {
+  return source.alpha && wish.format === 'jpeg' ? [`JPEG holds no transparency: what is see-through lies on ${wish.ground}.`] : [];
+}
+
+/** Metadata for a file, as it is carried over; what is left out of it is added to the notes. */
+export const noting =
+  (notes: string[], carry: (size: Size) => Promise<Carried>) =>
+  async (size: Size): Promise<Metadata> => {
+    const { left, ...carried } = await carry(size);
+    notes.push(...left);
+    return carried;
+  };
