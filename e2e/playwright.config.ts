@@ -18,7 +18,7 @@ export default defineConfig({
   testDir: 'src',
   testMatch: '*.story.ts',
   globalSetup: './src/before.ts',
-  workers: 2,
+  workers: 3,
   fullyParallel: false,
   timeout: 150_000,
   expect: { timeout: 15_000 },
