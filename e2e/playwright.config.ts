@@ -18,10 +18,11 @@ export default defineConfig({
   testDir: 'src',
   testMatch: '*.story.ts',
   globalSetup: './src/before.ts',
-  workers: 3,
-  fullyParallel: false,
-  timeout: 150_000,
-  expect: { timeout: 15_000 },
+  workers: 2,
+  fullyParallel: true,
+  // These bounds are for a machine that is busy with something else: who waits this long waits for nothing.
+  timeout: 400_000,
+  expect: { timeout: 60_000 },
   reporter: [['list'], ['json', { outputFile: '../build/stories.json' }]],
   use: { launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off', screenshot: 'only-on-failure', serviceWorkers: 'block' },
   projects: [

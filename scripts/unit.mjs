@@ -16,7 +16,7 @@ const report = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-')), 'rep
 const flags = ['--experimental-vm-modules', '--no-warnings'];
 const jest = ['node_modules/jest/bin/jest.js', '--projects', 'core', 'server', 'cli', 'app', '--json', `--outputFile=${report}`];
 const how = [
-  '--testTimeout=60000',
+  '--testTimeout=180000',
   '--maxWorkers=2',
   `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`,
   ...(related ? ['--findRelatedTests', '--passWithNoTests'] : []),

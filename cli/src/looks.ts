@@ -3,24 +3,7 @@ import path from 'node:path';
 import { decodeFitted, type Source } from '@bexlen/server/decode';
 import { sourceAt } from '@bexlen/server/source';
 import type { Supplies } from '@bexlen/server/make';
-import {
-  allLayers,
-  BexlenError,
-  cubesIn,
-  echoed,
-  lookFile,
-  nameOf,
-  readCube,
-  readLook,
-  SKETCH_EDGE,
-  sketchOf,
-  takeLook,
-  type Cube,
-  type Look,
-  type LookFault,
-  type NamedStroke,
-  type Taking,
-} from '@bexlen/core';
+import { allLayers, BexlenError, echoed, lookFile, namedIn, nameOf, readCube, readLook, SKETCH_EDGE, sketchOf, takeLook, type Cube, type Look, type LookFault, type NamedStroke, type Taking } from '@bexlen/core';
 
 /** A look file that was read. */
 export interface Read {
@@ -51,7 +34,7 @@ export async function checked(file: string): Promise<ReturnType<typeof readLook>
   const read = readLook(await textOf(file));
   if (!read.look) return read;
   const faults: LookFault[] = [];
-  for (const name of new Set(cubesIn(read.look.stack.layers)))
+  for (const name of namedIn(read.look.stack.layers, 'file'))
     await cubeFor({ file, look: read.look }, name).catch((error: Error) => faults.push({ path: name, message: error.message }));
   return faults.length > 0 ? { look: undefined, faults } : read;
 }
@@ -107,7 +90,7 @@ export function taken(
     return found.id;
   });
   const { stack, left } = takeLook(look.stack, { ...taking, ...(chosen.length > 0 && { layers: new Set(chosen) }) });
-  const named = new Set(cubesIn(stack.layers));
+  const named = namedIn(stack.layers, 'file');
   const made: Look = {
     ...look,
     name: name ?? look.name,
@@ -116,7 +99,7 @@ export function taken(
     fit: chosen.length > 0 ? [] : look.fit,
     geometry: taking.geometry && look.geometry,
     strokes: taking.strokes ? look.strokes : [],
-    cubes: Object.fromEntries(Object.entries(look.cubes).filter(([cube]) => named.has(cube))),
+    cubes: Object.fromEntries(Object.entries(look.cubes).filter(([cube]) => named.includes(cube))),
     stack,
   };
   return { text: `${JSON.stringify(lookFile(made), null, 2)}\n`, left };

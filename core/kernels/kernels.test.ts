@@ -1,6 +1,6 @@
 import { sequence } from '../test/kernels';
 import { N, IN, IN2, OUT, TABLE, LINE, SMALL, NOISE, ROUGH, both, bytesIn, opaque, expectSame, expectSameBytes } from '../test/twins';
-import { tabulate } from '../src/masks/curve';
+import { tabulate } from '../src/pixels/curve';
 import { grainTaps } from '../src/work/grain';
 import { decode, encode } from '../src/pixels/colour';
 import type { Kernels } from '../src/pixels/kernels';

@@ -1,49 +1,11 @@
 export { BexlenError, type FaultCode } from './errors';
 export { echoed, fitName, keptText, refusalOf } from './refusals';
-export { kindTable, rangeOf, stored } from './kinds/table';
+export { kindTable } from './kinds/table';
 export { modeFamilies, modeOf, modes, type Mode, type ModeId } from './blend';
-export {
-  kinds,
-  kindOf,
-  revisionOf,
-  families,
-  figure,
-  parseFigure,
-  toFader,
-  fromFader,
-  stepped,
-  stripValues,
-  levelPlaces,
-  levelsPlaced,
-  defaults,
-  straightCurve,
-  placingOf,
-} from './kinds';
-export type {
-  Board,
-  Family,
-  Five,
-  Kind,
-  KindId,
-  ChoiceParam,
-  CurveParam,
-  FileParam,
-  Focus,
-  FocusParam,
-  NumberParam,
-  Param,
-  Params,
-  ParamValue,
-  SamplesParam,
-  StrokesParam,
-  LayerParam,
-  PhotoParam,
-  Handle,
-  Sample,
-  Unit,
-  Values,
-} from './kinds';
-export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './masks/curve';
+export { kinds, kindOf, revisionOf, families, levelPlaces, levelsPlaced, placingOf } from './kinds';
+export type { Board, Family, Five, Kind, KindId } from './kinds';
+export * from './params';
+export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './pixels/curve';
 export { openGate, type Gate, type GateSide } from './masks/gate';
 export { decode, encode, hexOf } from './pixels/colour';
 export { around, byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } from './pixels/picture';
@@ -64,8 +26,7 @@ export {
 } from './geometry/shape';
 export { inverse, inTurn, mapped, moveBy, scaleBy, type Matrix } from './geometry/matrix';
 export { sketchOf } from './formats/sketch';
-export { layersWithout, needsSketch, paintingsOfStack } from './painting/needs';
-export { MOST_CUBE_TEXT, cubeLabel, cubesIn, provideCube, readCube, writeCube, type Cube } from './formats/cube';
+export { MOST_CUBE_TEXT, provideCube, readCube, writeCube, type Cube } from './formats/cube';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
 export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';
@@ -91,7 +52,7 @@ export { placesOfLooks, putOn, type PlaceOfLook, type Putting } from './looks/pu
 export { takeLook, type Taking } from './looks/taking';
 export * from './stack';
 export * from './machine';
-export { emptyMask, joins, linksOf, masks, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
+export { emptyMask, joins, isEffective, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
 export { forgetPicture, pictureKey, providePicture, type Pixels } from './picture/library';
 export { cornersOf, isConvex, toCorners, type Corners, type Placing } from './picture/placing';

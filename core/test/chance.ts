@@ -1,19 +1,20 @@
 import { modeIds } from '../src/blend';
-import { kindOf, kinds, type KindId, type Param, type ParamValue } from '../src/kinds';
+import { kindOf, kinds, type KindId } from '../src/kinds';
+import { focuses } from '../src/focus/focus';
+import { focusType, type Focus } from '../src/params/focus';
+import { randomValue, type Chance as Chances, type Param, type ParamValue, type Referent } from '../src/params';
 import { openGate, type Gate } from '../src/masks/gate';
 import { emptyMask, joins, newPart, type Mask, type Part } from '../src/masks/mask';
 import { partKindOf, partKinds, type PartId } from '../src/masks/parts';
-import type { Sample, Focus } from '../src/kinds/define';
-import { focusShapes } from '../src/focus/shapes';
 import type { Layout } from '../src/pixels/picture';
 import type { Order } from '../src/machine/engine';
 import type { Layer, Stack } from '../src/stack/schema';
-import { extremes, group, layer, scene, sequence, PAINTED, PICTURE, stackOf, TABLE } from './kernels';
+import { extremes, group, layer, scene, sequence, nameOfAny, stackOf } from './kernels';
 
 const MOST_LAYERS = 12;
 
 /** Photos, stacks and changes of them by a repeatable sequence. */
-export class Chance {
+export class Chance implements Chances {
   private readonly next: () => number;
 
   constructor(seed: number) {
@@ -77,35 +78,17 @@ export class Chance {
     return Object.fromEntries(Object.entries(kindOf(id).params).map(([name, param]) => [name, this.value(param)]));
   }
 
-  /** A band, an oval, some pins; all of these or some. */
-  focus(): Focus[] {
-    const shapes = focusShapes.flatMap(({ id, params }) =>
-      Array.from({ length: id === 'pin' ? this.below(4) : this.below(2) }, (_, i): Focus => {
-        const own = Object.entries(params).map(([name, param]) => [name, this.value(param as Param) as number]);
-        const [x, y] = [this.from(-0.4, 0.4), this.from(-0.4, 0.4)];
-        return { id: `${id}-${i}`, shape: id, params: { ...(Object.fromEntries(own) as Record<string, number>), x, y } };
-      }),
-    );
-    return shapes;
+  /** Bands, ovals and pins; all of these or some. */
+  focus(): readonly Focus[] {
+    return focusType.random(focuses([]), this);
   }
 
   private value(param: Param): ParamValue {
-    if (this.is(0.2)) return param.at;
-    if (param.type === 'number') return this.is(0.3) ? this.of([param.min, param.max]) : this.from(param.min, param.max);
-    if (param.type === 'choice') return this.of(param.options).id;
-    if (param.type === 'file') return TABLE;
-    if (param.type === 'photo') return PICTURE;
-    if (param.type === 'strokes') return PAINTED;
-    if (param.type === 'layer') return param.at;
-    if (param.type === 'samples') return Array.from({ length: 1 + this.below(param.most) }, () => this.sample());
-    if (param.type === 'focus') return this.focus();
-    const nodes = [0, this.from(0.2, 0.4), this.from(0.5, 0.8), 1].map((x): [number, number] => [x, this.from(0, 1)]);
-    return { shape: this.of(['straight', 'smooth'] as const), nodes };
+    return randomValue(param, this);
   }
 
-  /** A place and a colour such as pictures have. */
-  private sample(): Sample {
-    return { x: this.from(-0.5, 0.5), y: this.from(-0.35, 0.35), l: this.from(0.2, 0.9), a: this.from(-0.1, 0.1), b: this.from(-0.1, 0.1) };
+  name(of: Referent): string {
+    return nameOfAny(of);
   }
 
   part(part: PartId, id: string): Part {

@@ -7,7 +7,8 @@ import { provideCube } from '../src/formats/cube';
 import { providePicture } from '../src/picture/library';
 import { provideStroke } from '../src/painting/library';
 import { nameOf, traceOf, type Stroke } from '../src/painting/stroke';
-import { defaults, kindOf, revisionOf, type KindId, type Param, type ParamValue } from '../src/kinds';
+import { kindOf, revisionOf, type KindId } from '../src/kinds';
+import { defaults, valueBetween, type ParamValue, type Referent } from '../src/params';
 import { emptyStack, plainChannel, type Group, type KindLayer, type Layer, type Stack } from '../src/stack/schema';
 
 const file = path.join(__dirname, '../build/kernels.wasm');
@@ -42,16 +43,6 @@ export function layer(kind: KindId, params: Record<string, ParamValue> = {}, res
   };
 }
 
-const waves = {
-  shape: 'smooth' as const,
-  nodes: [
-    [0, 1],
-    [0.3, 0.1],
-    [0.5, 0.9],
-    [0.8, 0],
-    [1, 0.7],
-  ] as [number, number][],
-};
 
 /** Another photo for layers that lay one over, of about as many pixels as proofs have. */
 export const PICTURE = 'test-picture';
@@ -129,21 +120,14 @@ export function paint(...strokes: (Partial<Stroke> & { readonly points: readonly
   }, '');
 }
 
-function end(param: Param, share: number): ParamValue {
-  if (param.type === 'number') return param.min + (param.max - param.min) * share;
-  if (param.type === 'curve') return share === 0 ? param.at : waves;
-  if (param.type === 'file') return share === 0 ? '' : TABLE;
-  if (param.type === 'photo') return share === 0 ? '' : PICTURE;
-  if (param.type === 'strokes') return share === 0 ? '' : PAINTED;
-  if (param.type !== 'choice') return param.at;
-  return (share < 0.5 ? param.options[0]?.id : param.options.at(-1)?.id) ?? param.at;
-}
+/** The names of what tests have at hand. */
+export const nameOfAny = (of: Referent): string => ({ file: TABLE, photo: PICTURE, painting: PAINTED, layer: '' })[of];
 
 /** Params of a kind, all at their least, at their most, at odd places between, and at their defaults. */
 export function extremes(id: KindId): Record<string, ParamValue>[] {
   const params = Object.entries(kindOf(id).params);
   const all = (share: (i: number) => number): Record<string, ParamValue> =>
-    Object.fromEntries(params.map(([name, param], i) => [name, end(param, share(i))]));
+    Object.fromEntries(params.map(([name, param], i) => [name, valueBetween(param, share(i), nameOfAny)]));
   return [all(() => 0), all(() => 1), all((i) => 0.3 + 0.4 * ((i * 0.618) % 1)), {}];
 }
 

@@ -1,6 +1,6 @@
 import { fastKernels, sequence, slowKernels } from './kernels';
 import { newMemory, type Kernels } from '../src/pixels/kernels';
-import { tabulate } from '../src/masks/curve';
+import { tabulate } from '../src/pixels/curve';
 
 export const N = 37;
 export const IN = 1 << 14;

@@ -30,7 +30,6 @@ test('a miniature: a band across a view from above, a lens, contrast and colour 
 test('selective focus: band, oval and pins together; sides moved apart, the map in view while a pin moves, a pin removed @phone', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const bench = await openOnBench(house, page, 'lantern-lane');
   const { hands } = bench;
   await bench.add('Band focus');
@@ -67,7 +66,6 @@ test('selective focus: band, oval and pins together; sides moved apart, the map 
 });
 
 test('a reflection: a second photo over a window, screened, its own levels, blurred, pulled back; a missing one is told @phone', async ({ page }) => {
-  test.setTimeout(120_000);
   await page.goto(house.address);
   await page.getByLabel('Photos to import').setInputFiles(demo('lantern-lane.jpg'));
   await expect(button(page, 'Open lantern-lane')).toBeVisible();
@@ -119,11 +117,10 @@ test('a reflection: a second photo over a window, screened, its own levels, blur
   await hands.tap(button(page, 'Back to the desk'));
   await hands.tap(button(page, 'Export'));
   await hands.tap(button(page, 'Make the file'));
-  await expect(page.getByText('The photo of “Picture” is no longer on the shelf.', { exact: false })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('The photo of “Picture” is no longer on the shelf.', { exact: false })).toBeVisible();
 });
 
 test('two treatments in two places: metal sharpened by high pass, the rest painted, in a group with a mask of its own @phone', async ({ page }) => {
-  test.setTimeout(120_000);
   const bench = await openOnBench(house, page, 'workbench');
   const { hands } = bench;
   await bench.add('High pass');
@@ -162,7 +159,6 @@ test('two treatments in two places: metal sharpened by high pass, the rest paint
 test('a dream: an oval in focus, turned and feathered, highlights lifted; faded monochrome, grain, sepia, glow in highlights, a warm edge; built up @phone', async ({
   page,
 }) => {
-  test.setTimeout(150_000);
   const bench = await openOnBench(house, page, 'puppet-portrait');
   const { hands } = bench;
   await bench.add('Oval focus');

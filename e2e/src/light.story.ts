@@ -13,7 +13,6 @@ test.beforeEach(async () => {
 test.afterEach(() => house.close());
 
 test('soft light: all softened but an oval, the window spread far by its colour, a smaller file @phone', async ({ page }) => {
-  test.setTimeout(180_000);
   const bench = await openOnBench(house, page, 'rehearsal-window');
   const { hands } = bench;
   await bench.add('Soft focus');
@@ -48,7 +47,7 @@ test('soft light: all softened but an oval, the window spread far by its colour,
   await edge.fill('1080');
   await edge.press('Enter');
   await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
+  await expect(button(page, 'Download')).toBeVisible();
   const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
   const made = await sharp(await file.path())
     .raw()
@@ -98,7 +97,6 @@ test('a cabinet portrait: white oval surround, brown tone, hard sharpening @phon
 });
 
 test('atmosphere: soft focus, edges about a centre, mist before it brushed off in one place, fine grain @phone', async ({ page }) => {
-  test.setTimeout(120_000);
   const bench = await openOnBench(house, page, 'orchard-avenue');
   await bench.add('Soft focus');
   await bench.add('Vignette');

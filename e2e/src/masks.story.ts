@@ -25,7 +25,6 @@ async function strokesOf(stack: Stack, at: number): Promise<Painted[]> {
 }
 
 test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged and burnt @phone', async ({ page }) => {
-  test.setTimeout(180_000);
   const bench = await open(page, 'gorge-falls');
   await bench.add('Tone');
   await bench.fader('Shadows of Tone', 40);
@@ -88,7 +87,6 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
 });
 
 test('drama: ovals, a rim broken by pen, a painted subject, one rock held back, cropped @phone', async ({ page }) => {
-  test.setTimeout(180_000);
   const bench = await open(page, 'tower-path');
   const { hands } = bench;
   await bench.add('Bleach bypass');

@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { Photo, Version } from '@bexlen/server/api';
-import { nameOf, paintingsOfStack, providePicture, provideStroke, picturesOf, type Painted, type Stack } from '@bexlen/core';
+import { namedIn, nameOf, namersOf, providePicture, provideStroke, type Painted, type Stack } from '@bexlen/core';
 import { demo, type House } from './house';
 import { kept, type Hands } from './hands';
 import { difference, trueResult } from './truth';
@@ -37,7 +37,7 @@ export async function stackNowWhenKept(house: House, page: Page): Promise<Stack>
 
 /** Gives the core what is painted in a stack. */
 async function provideStrokes(house: House, stack: Stack): Promise<void> {
-  for (const painting of paintingsOfStack(stack).keys()) {
+  for (const painting of namersOf(stack.layers, 'painting').keys()) {
     const { strokes } = await house.get<{ strokes: Painted[] }>(`/strokes/${painting}`);
     strokes.forEach((painted) => provideStroke(nameOf(painted), painted));
   }
@@ -46,7 +46,7 @@ async function provideStrokes(house: House, stack: Stack): Promise<void> {
 /** Gives the core the photos that a stack lays over its own, as they lie among the demo photos. */
 async function providePictures(house: House, stack: Stack): Promise<void> {
   const { photos } = await house.get<{ photos: { id: string; name: string }[] }>('/photos');
-  for (const id of picturesOf(stack.layers)) {
+  for (const id of namedIn(stack.layers, 'photo')) {
     const name = photos.find((photo) => photo.id === id)?.name ?? '';
     const { data, info } = await sharp(demo(`${name}.jpg`))
       .removeAlpha()
@@ -60,7 +60,7 @@ async function providePictures(house: House, stack: Stack): Promise<void> {
 async function madeFile(page: Page, hands: Hands, name: string): Promise<{ data: Buffer; info: { width: number; height: number } }> {
   await hands.tap(button(page, 'Export'));
   await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible({ timeout: 60_000 });
+  await expect(button(page, 'Download')).toBeVisible();
   const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
   expect(file.suggestedFilename()).toBe(`${name} - Version 1.jpg`);
   return sharp(await file.path())

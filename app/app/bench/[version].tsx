@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { Bench } from '../../src/desk/Bench';
+import { Bench } from '../../src/bench/Bench';
 
 export default function BenchRoute() {
   const { version } = useLocalSearchParams<{ version: string }>();

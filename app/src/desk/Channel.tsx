@@ -9,10 +9,10 @@ import { openChannel, toggleSolo, useBench } from '../state/bench';
 import type { DeskHeight } from '../state/layout';
 import { familyOf, strengthParam } from '../state/words';
 import { colour } from '../theme/tokens';
-import { MaskThumb } from '../where/MaskThumb';
-import * as desk from './actions';
+import { MaskThumb } from '../channel/MaskThumb';
+import * as desk from '../edits/layers';
 import { Grip, Landing } from './dragging';
-import { useMirror } from './mirror';
+import { useMirror } from '../controls/mirror';
 
 interface Props {
   readonly layer: Layer;

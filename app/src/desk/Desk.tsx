@@ -15,12 +15,12 @@ import { useBench } from '../state/bench';
 import { changeHand } from '../state/hand';
 import { changeHeight, DESK_HEIGHTS, moveDesk, nextHeight, useLayout, type DeskHeight } from '../state/layout';
 import { colour, type, web, WIDE } from '../theme/tokens';
-import { deskRows } from './actions';
+import { deskRows } from '../edits/layers';
 import { ChannelRow, ChannelStrip } from './Channel';
 import { Dragging } from './dragging';
 import { Master } from './Master';
-import { useMirror, useMirrored } from './mirror';
-import { OpenChannel } from './OpenChannel';
+import { useMirror, useMirrored } from '../controls/mirror';
+import { OpenChannel } from '../channel/OpenChannel';
 import { Rack } from './Rack';
 
 type Height = DeskHeight;

@@ -6,9 +6,9 @@ import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
 import { masterParam } from '../state/words';
 import { dotted, touch, type } from '../theme/tokens';
-import { master } from './actions';
-import { useMirror } from './mirror';
-import { TestStrip } from './TestStrip';
+import { master } from '../edits/layers';
+import { useMirror } from '../controls/mirror';
+import { TestStrip } from '../channel/TestStrip';
 
 /** Scales the whole look, 0 to 150 %. */
 export function Master({ upright, low = false }: { upright: boolean; /** In little room: the fader lies. */ low?: boolean }) {

@@ -8,8 +8,8 @@ import { useBench } from '../state/bench';
 import { favouritesFirst, toggleFavourite, useFavourites } from '../state/favourites';
 import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type, web } from '../theme/tokens';
-import { add, withNew } from './actions';
-import { useSmallPictures } from './small';
+import { add, withNew } from '../edits/layers';
+import { useSmallPictures } from '../engine/small';
 
 /** The stack as it would be with a kind added, at the values under which the rack shows it. */
 function shownStack(kind: Kind): Stack {

@@ -16,7 +16,7 @@ import { find, type Layer } from '@bexlen/core';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import { inForce, useBench } from '../state/bench';
 import { colour, touch, web } from '../theme/tokens';
-import { groupOnto, moveByKey, moveTo } from './actions';
+import { groupOnto, moveByKey, moveTo } from '../edits/layers';
 
 type Zone = 'before' | 'onto' | 'after';
 

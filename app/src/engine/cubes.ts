@@ -1,4 +1,4 @@
-import { cubeLabel, cubesIn, readCube, type Cube, type Stack } from '@bexlen/core';
+import { fileLabel, namedIn, readCube, type Cube, type Stack } from '@bexlen/core';
 import { cubeUrl } from '../state/server';
 
 /** The colour tables that stacks name, on their way from the server to the workers. */
@@ -18,7 +18,7 @@ export class Cubes {
 
   /** Whether all tables that some stacks name are with the workers; those that are not are sent for. */
   ready(stacks: readonly Stack[]): boolean {
-    const missing = [...new Set(stacks.flatMap(({ layers }) => cubesIn(layers)))].filter((name) => !this.there.has(name));
+    const missing = namedIn(stacks.flatMap(({ layers }) => layers), 'file').filter((name) => !this.there.has(name));
     const unasked = missing.filter((name) => !this.coming.has(name));
     if (unasked.length > 0) void this.fetchAll(unasked);
     return missing.length === 0;
@@ -33,7 +33,7 @@ export class Cubes {
 
   private async fetch(name: string): Promise<void> {
     const answer = await fetch(cubeUrl(name));
-    if (!answer.ok) return this.fault(`The cube file “${cubeLabel(name)}” is not at hand. Choose it again in its layer.`);
+    if (!answer.ok) return this.fault(`The cube file “${fileLabel(name)}” is not at hand. Choose it again in its layer.`);
     this.send(name, readCube(await answer.text()));
     this.there.add(name);
   }

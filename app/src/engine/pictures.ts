@@ -1,4 +1,4 @@
-import { picturesOf, providePicture, type Pixels, type Stack } from '@bexlen/core';
+import { namedIn, providePicture, type Pixels, type Stack } from '@bexlen/core';
 import { fetchPicture } from './pixels';
 
 /** A pixel of nothing: tells the page that a picture is at hand, which only the workers hold. */
@@ -26,7 +26,7 @@ export class Pictures {
 
   /** Whether all photos that some stacks name are with the workers, as far as they are to be had; those that are not are sent for. */
   ready(stacks: readonly Stack[]): boolean {
-    const names = new Set(stacks.flatMap(({ layers }) => picturesOf(layers)).filter((name) => name !== ''));
+    const names = new Set(stacks.flatMap(({ layers }) => namedIn(layers, 'photo')).filter((name) => name !== ''));
     const missing = [...names].filter((name) => !this.lost.has(name) && (this.there.get(name) ?? 0) < this.edge);
     missing.filter((name) => !this.coming.has(name)).forEach((name) => void this.fetch(name));
     return missing.length === 0;

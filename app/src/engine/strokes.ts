@@ -1,4 +1,4 @@
-import { layersWithout, nameOf, paintedOf, paintingsOfStack, provideStroke, strokesTo, type Painted, type Stack } from '@bexlen/core';
+import { layersWithout, nameOf, namersOf, paintedOf, provideStroke, strokesTo, type Painted, type Stack } from '@bexlen/core';
 import { markKept } from '../state/strokes';
 import { server } from '../state/server';
 
@@ -24,7 +24,7 @@ export class Strokes {
   ready(stacks: readonly Stack[]): boolean {
     let waiting = false;
     for (const stack of stacks)
-      for (const name of paintingsOfStack(stack).keys()) {
+      for (const name of namersOf(stack.layers, 'painting').keys()) {
         const { missing } = strokesTo(name);
         if (missing === undefined || this.lost.has(missing)) this.hand(name);
         else {

@@ -4,7 +4,7 @@ import Star from 'lucide-react-native/icons/star';
 import { allLayers, fitNotes, needsOf, type Facts, type Stack } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Picture } from '../controls/Picture';
-import { useSmallPictures } from '../desk/small';
+import { useSmallPictures } from '../engine/small';
 import { useFacts } from '../engine/facts';
 import { colour, radius, touch, type, web } from '../theme/tokens';
 import { changeLook, FAVOURITES, foldersOf, found, openBook, takeBack, useBook, type Shown } from './book';

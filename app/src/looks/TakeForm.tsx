@@ -3,7 +3,7 @@ import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { isAsItCame, takeLook, type Layer } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Entry, Tick } from '../controls/Entry';
-import { deskRows } from '../desk/actions';
+import { deskRows } from '../edits/layers';
 import { inForce, notify, useBench } from '../state/bench';
 import { sentenceOf } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';

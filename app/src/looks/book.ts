@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { allLayers, folderOfLook, lookFile, lookOf, paintingsIn, type Look, type PlaceOfLook, type Stack } from '@bexlen/core';
+import { allLayers, folderOfLook, lookFile, lookOf, namedBy, type Look, type PlaceOfLook, type Stack } from '@bexlen/core';
 import type { LookChange } from '@bexlen/server/api';
 import { keepHabit, readHabit } from '../state/habits';
 import { Refusal, sentenceOf, server } from '../state/server';
@@ -95,7 +95,7 @@ export async function importLooks(files: readonly File[]): Promise<void> {
 
 /** Keeps a stack as a look of one's own, with the strokes that it names. Throws the server's refusal. */
 export async function keepLook(about: Pick<Look, 'name' | 'geometry'> & Partial<Pick<Look, 'folder' | 'note'>>, stack: Stack): Promise<void> {
-  const names = new Set(allLayers(stack.layers).flatMap(paintingsIn));
+  const names = new Set(allLayers(stack.layers).flatMap((layer) => namedBy(layer, 'painting')));
   const paintings = await Promise.all([...names].map(server.painting));
   const strokes = new Map(paintings.flatMap((painting) => painting.strokes.map((painted) => [JSON.stringify(painted), painted] as const)));
   const look: Look = { ...about, fit: [], stack, strokes: [...strokes.values()], cubes: {} };

@@ -1,4 +1,4 @@
-import { paintingsOfStack, strokesSince, type Painted } from '@bexlen/core';
+import { namersOf, strokesSince, type Painted } from '@bexlen/core';
 import type { Step } from '@bexlen/server/api';
 
 /** Strokes that the server is known to have. */
@@ -8,6 +8,6 @@ export const markKept = (name: string): void => void kept.add(name);
 /** Strokes that steps name and the server may not have, each after the one that it follows. */
 export const unsentStrokes = (steps: readonly Step[]): Painted[] =>
   strokesSince(
-    steps.flatMap(({ stack }) => [...paintingsOfStack(stack).keys()]),
+    steps.flatMap(({ stack }) => [...namersOf(stack.layers, 'painting').keys()]),
     (name) => kept.has(name),
   );

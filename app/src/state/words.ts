@@ -1,12 +1,9 @@
 import {
-  cubeLabel,
   figure,
   kindOf,
   longEdge,
   MASTER_MAX,
   modeOf,
-  type ChoiceParam,
-  type CurveParam,
   type GateSide,
   type Layer,
   type ModeId,
@@ -19,12 +16,6 @@ export const masterParam: NumberParam = { type: 'number', label: 'Master', unit:
 
 /** What a step did, in the words of the desk: `Glow: radius 34 px → 51 px`. */
 export const words = {
-  param: (layer: Layer, param: NumberParam, before: number, after: number, edge: number): string =>
-    `${layer.name}: ${param.label.toLowerCase()} ${figure(param, before, edge)} → ${figure(param, after, edge)}`,
-  choice: (layer: Layer, param: ChoiceParam, value: string): string =>
-    `${layer.name}: ${param.label.toLowerCase()} ${param.options.find(({ id }) => id === value)?.label.toLowerCase() ?? value}`,
-  file: (layer: Layer, value: string): string => (value ? `${layer.name}: ${cubeLabel(value)}` : `${layer.name}: no file`),
-  curve: (layer: Layer, param: CurveParam): string => `${layer.name}: curve ${param.label.toLowerCase()}`,
   variant: (layer: Layer, label: string): string => `${layer.name}: ${label}`,
   newer: (layer: Layer): string => `${layer.name}: the newer ${layer.kind === 'group' ? 'group' : kindOf(layer.kind).label}`,
   master: (before: number, after: number): string => `Master ${figure(masterParam, before, 1)} → ${figure(masterParam, after, 1)}`,

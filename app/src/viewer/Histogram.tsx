@@ -5,7 +5,7 @@ import { histogramOf, regionAt, regions, spotAt, zoneNames, type Histogram as Co
 import { hold, letGo, Recede } from '../controls/held';
 import { usePointer } from '../controls/usePointer';
 import { usePreview } from '../engine/shown';
-import { region } from '../desk/actions';
+import { region } from '../edits/layers';
 import { useView } from './view';
 import { colour, radius, type, web } from '../theme/tokens';
 

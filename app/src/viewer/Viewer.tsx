@@ -6,17 +6,17 @@ import { Picture } from '../controls/Picture';
 import { Histogram } from './Histogram';
 import { Split } from './Split';
 import { Loupe } from './Loupe';
-import { MaskSeen } from '../where/MaskSeen';
-import { OnPhoto } from '../where/OnPhoto';
-import type { PhotoDrag } from './drag';
-import { ReadyDrag, ToneDrag } from './ToneDrag';
+import { MaskSeen } from '../onPhoto/MaskSeen';
+import { OnPhoto } from '../onPhoto/OnPhoto';
+import type { PhotoDrag } from '../onPhoto/drag';
+import { ReadyDrag, ToneDrag } from '../onPhoto/ToneDrag';
 import { ClipMarks, Zones, ZoneScale } from './Overlays';
 import { useGestures } from './gestures';
 import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from './look';
 import { useBench } from '../state/bench';
 import { comeBack } from '../state/place';
 import { useSight } from '../engine/detail';
-import { CropFrame } from './CropFrame';
+import { CropFrame } from '../onPhoto/CropFrame';
 import { useView } from './view';
 
 /** From so many screen pixels to one of the working size the full size is asked for. */

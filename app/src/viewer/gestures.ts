@@ -1,7 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
 import { about, type Look } from './look';
-import type { PhotoDrag } from './drag';
+import type { PhotoDrag } from '../onPhoto/drag';
 
 interface Handlers {
   readonly look: () => Look;

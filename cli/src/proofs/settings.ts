@@ -1,4 +1,4 @@
-import { type Family, type Kind, type ParamValue } from '@bexlen/core';
+import { proofsOf, type Family, type Kind, type Param, type ParamValue } from '@bexlen/core';
 
 /** One cell of a proof sheet: what differs from the params that a new layer has, under a name, and how much of it is mixed in. */
 export interface Setting {
@@ -32,23 +32,18 @@ export function settingsOf(kind: Kind): Setting[] {
   const shownAt = (name: string): ParamValue | undefined => shown[name] ?? kind.params[name]?.at;
   const setting = (label: string, params: Record<string, ParamValue>, strength = 1): Setting => ({ label, params, strength });
   const named = Object.keys(kind.shown ?? {});
-  const ends = Object.entries(kind.params)
-    .filter(
-      ([name, param]) => param.type === 'number' && (named.length === 0 || named.includes(name) || Object.keys(kind.params).length <= MOST_ENDS),
-    )
-    .slice(0, MOST_ENDS)
-    .flatMap(([name, param]) =>
-      param.type === 'number'
-        ? [param.min, param.max]
-            .filter((v) => v !== shownAt(name))
-            .map((v) => setting(`${param.label} ${Number(v.toPrecision(3))}`, { ...shown, [name]: v }))
+  const others = (type: Param['type'], params: readonly (readonly [string, Param])[]): Setting[] =>
+    params.flatMap(([name, param]) =>
+      param.type === type
+        ? proofsOf(param)
+            .filter(({ value }) => value !== shownAt(name))
+            .map(({ label, value }) => setting(label, { ...shown, [name]: value }))
         : [],
     );
-  const options = Object.entries(kind.params).flatMap(([name, param]) =>
-    param.type === 'choice' && !kind.variants
-      ? param.options.filter(({ id }) => id !== shownAt(name)).map(({ id, label }) => setting(label, { ...shown, [name]: id }))
-      : [],
-  );
+  const all = Object.entries(kind.params);
+  const main = all.filter(([name, { type }]) => type === 'number' && (named.length === 0 || named.includes(name) || all.length <= MOST_ENDS));
+  const ends = others('number', main.slice(0, MOST_ENDS));
+  const options = kind.variants ? [] : others('choice', all);
   const variants = (kind.variants ?? []).map(({ label, params }) => setting(label, { ...calm, ...params } as Record<string, ParamValue>));
   return [setting('As shown', shown), setting('A quarter of it', shown, QUARTER), ...ends, ...options, ...variants];
 }

@@ -1,25 +1,16 @@
-import { z } from 'zod';
 import type { FilmPlace } from '../geometry/shape';
-import { paramsSchema, type Focus, type FocusParam } from '../kinds/define';
+import { type Focus, type FocusParam } from '../params';
 import { lesser, mapped, nothing, scaled, type Image } from '../work/image';
 import { focusShapeOf, focusShapes, type FocusShapeId } from './shapes';
 
 export const MOST_FOCUSES = 32;
-
-const items = focusShapes.map(({ id, params }) =>
-  z.strictObject({
-    id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
-    shape: z.literal(id),
-    params: paramsSchema(params as never).prefault({} as never),
-  }),
-);
 
 /** What is in focus: bands, ovals and pins. */
 export const focuses = (at: readonly Focus[]): FocusParam => ({
   type: 'focus',
   label: 'In focus',
   most: MOST_FOCUSES,
-  item: z.discriminatedUnion('shape', items as never) as unknown as z.ZodType<Focus>,
+  shapes: focusShapes.map(({ id, params }) => ({ id, params, ...(id === 'pin' && { many: true }) })),
   at,
 });
 

@@ -1,5 +1,5 @@
 import type { FilmPlace } from '../geometry/shape';
-import type { Handle, Params, Values } from '../kinds/define';
+import type { Handle, Params, Values } from '../params';
 import type { Image } from '../work/image';
 
 /** One way of telling what is in focus. Schema, chips, handles and tests follow from it. */

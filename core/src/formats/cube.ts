@@ -1,4 +1,5 @@
 import { BexlenError } from '../errors';
+import { fileLabel } from '../params';
 import { echoed, fitName } from '../refusals';
 
 /** A colour look-up table: one curve for each channel, or a lattice of colours. */
@@ -90,18 +91,6 @@ export const provideCube = (name: string, cube: Cube): void => void library.set(
 /** A cube by name. Throws `not-found` if nobody provided it. */
 export function cubeOf(name: string): Cube {
   const cube = library.get(name);
-  if (!cube) throw new BexlenError('not-found', `The cube file “${echoed(cubeLabel(name))}” is not at hand.`, 'Choose the file again in its layer.');
+  if (!cube) throw new BexlenError('not-found', `The cube file “${echoed(fileLabel(name))}” is not at hand.`, 'Choose the file again in its layer.');
   return cube;
-}
-
-/** The file name of a cube: names on the shelf are a hash, a colon and the file name. */
-export const cubeLabel = (name: string): string => name.slice(name.indexOf(':') + 1);
-
-/** Cubes that the layers of a stack name. */
-export function cubesIn(layers: readonly { readonly kind: string }[]): string[] {
-  return layers.flatMap((layer) => {
-    if ('layers' in layer) return cubesIn(layer.layers as readonly { kind: string }[]);
-    const name = layer.kind === 'cube' ? (layer as { params?: { file?: unknown } }).params?.file : undefined;
-    return typeof name === 'string' && name !== '' ? [name] : [];
-  });
 }

@@ -1,4 +1,5 @@
-import { percent, type Board, type NumberParam } from './define';
+import type { Board } from './define';
+import { percent, type NumberParam } from '../params';
 
 /** The nine hue bands: centres in degrees of OKLab hue, where the colours of things outdoors and of skin, leaves, water and sky lie apart. */
 export const bands = [

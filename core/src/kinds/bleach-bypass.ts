@@ -1,5 +1,6 @@
 import { affine, matrix, mix, type Rows } from '../work/image';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 
 const grey = (saturation: number): Rows => {
   const row = (i: number): number[] => [0.2126, 0.7152, 0.0722].map((w, j) => (1 - saturation) * w + (i === j ? saturation : 0));

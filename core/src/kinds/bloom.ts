@@ -1,5 +1,6 @@
 import { longTail, sum } from '../work/image';
-import { defineKind, length, percent, toneLevel } from './define';
+import { defineKind } from './define';
+import { length, percent, toneLevel } from '../params';
 import { bright, tinted } from './spreading';
 
 /** Bright parts spread into what is around them, far and thin: a window lights its frame. What spreads is taken from where it came, so no light is made. */

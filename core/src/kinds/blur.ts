@@ -1,5 +1,6 @@
 import { gaussian } from '../work/image';
-import { defineKind, length } from './define';
+import { defineKind } from './define';
+import { length } from '../params';
 
 /** Gaussian blur. The radius is the standard deviation. */
 export const blur = defineKind({

@@ -2,7 +2,8 @@ import type { FilmPlace } from '../geometry/shape';
 import { affine, between, both, inverted, mix, oval, scaled, strip, tones, type Image } from '../work/image';
 import { flatColour } from './fill';
 import { grainOf } from './grain';
-import { angle, choice, defineKind, percent, seed } from './define';
+import { defineKind } from './define';
+import { angle, choice, percent, seed } from '../params';
 
 /** How wide a full inset is, of the shorter half side; how far a rough edge strays, and how steep it is. */
 const WIDEST = 0.6;

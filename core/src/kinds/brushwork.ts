@@ -1,5 +1,6 @@
 import { filtered } from '../work/image';
-import { angle, defineKind, length, percent } from './define';
+import { defineKind } from './define';
+import { angle, length, percent } from '../params';
 
 /** Brushes of less than this change nothing that could be seen. */
 const LEAST_PX = 0.4;

@@ -1,5 +1,6 @@
 import { matrix } from '../work/image';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 
 const share = (label: string, section: string, at: number) => percent({ label, min: -2, max: 2, at, section });
 

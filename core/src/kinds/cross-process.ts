@@ -1,5 +1,6 @@
 import { curves, mix } from '../work/image';
-import { choice, defineKind, percent } from './define';
+import { defineKind } from './define';
+import { choice, percent } from '../params';
 import { channelTables, rise } from './tables';
 
 /** For red, green and blue: how much of an S, and where black and white end. */

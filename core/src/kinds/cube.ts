@@ -1,6 +1,7 @@
 import { cubeOf, type Cube } from '../formats/cube';
 import { lattice, ramps, type Table } from '../work/image';
-import { defineKind, file } from './define';
+import { defineKind } from './define';
+import { file } from '../params';
 
 /** A table of the cube for the kernels: size, then where the domain begins and how many entries go to 1, four floats each, then the entries with a spare float. */
 function tableOf({ size, least, most, values }: Cube): Float32Array {

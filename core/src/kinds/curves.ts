@@ -1,6 +1,7 @@
-import { curveFunction, NODE_GAP, type Curve, type Node } from '../masks/curve';
+import { curveFunction, NODE_GAP, type Curve, type Node } from '../pixels/curve';
 import { byTone, curves as byCurves, fromOklab, toOklab } from '../work/image';
-import { defineKind, toneCurve } from './define';
+import { defineKind } from './define';
+import { toneCurve } from '../params';
 import { channelTables, lightnessTable } from './tables';
 
 const isStraight = ({ nodes }: Curve): boolean => nodes.every(([x, y]) => x === y) && nodes[0]?.[0] === 0 && nodes.at(-1)?.[0] === 1;

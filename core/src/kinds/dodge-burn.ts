@@ -1,6 +1,7 @@
 import { lightMap } from '../painting/table';
 import { exposed, nothing } from '../work/image';
-import { defineKind, lights, percent } from './define';
+import { defineKind } from './define';
+import { lights, percent } from '../params';
 
 /** Light given and taken by hand, in stops that add up where strokes cross. Black stays black and white does not clip. */
 export const dodgeBurn = defineKind({

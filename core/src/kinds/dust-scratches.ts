@@ -1,5 +1,6 @@
 import { affine, dust as dustOn, mix, type Image } from '../work/image';
-import { choice, defineKind, percent, seed } from './define';
+import { defineKind } from './define';
+import { choice, percent, seed } from '../params';
 
 /** Cells of the finest lattice along the long edge of the film, at the least amount and the most. */
 const CELLS = 26;

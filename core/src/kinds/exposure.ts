@@ -1,5 +1,6 @@
 import { affine, raise } from '../work/image';
-import { defineKind, number, percent, stops } from './define';
+import { defineKind } from './define';
+import { number, percent, stops } from '../params';
 
 /** The grey that contrast turns about, in linear light: the photographers' 18 %. */
 const GREY = 0.18;

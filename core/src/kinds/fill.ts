@@ -1,6 +1,7 @@
 import { encodeRgb, oklabToLinear } from '../pixels/colour';
 import { flat, type Image } from '../work/image';
-import { angle, defineKind, percent } from './define';
+import { defineKind } from './define';
+import { angle, percent } from '../params';
 import { tint } from './tables';
 
 /** OKLab chroma of a full amount. */

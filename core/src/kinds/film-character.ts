@@ -1,5 +1,6 @@
 import { curves, fromLinear, matrix, mix, toLinear, type Rows } from '../work/image';
-import { choice, defineKind, percent } from './define';
+import { defineKind } from './define';
+import { choice, percent } from '../params';
 import { channelTables, rise } from './tables';
 
 /**

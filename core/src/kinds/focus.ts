@@ -2,7 +2,8 @@ import type { FilmPlace } from '../geometry/shape';
 import { blurMap, focuses, newFocus } from '../focus/focus';
 import { byGaussian, varied, type Blurring } from '../focus/varied';
 import type { Image } from '../work/image';
-import { angle, choice, defineKind, percent, type Kind, type Focus, type Values } from './define';
+import { defineKind, type Kind } from './define';
+import { angle, choice, percent, type Focus, type Values } from '../params';
 import { blurRadius, crisped, lensParams, liftedBy, opening, openingOf, softened, through } from './lens';
 
 /** How much further each level of a lens blurs than the one before: a point seen on the way between two is a disc within a fainter one. */

@@ -10,7 +10,7 @@ import { pulled } from './curves';
 import { bend } from './tone';
 import { balance, daylight } from './white-balance';
 import { kinds } from '.';
-import { curveFunction } from '../masks/curve';
+import { curveFunction } from '../pixels/curve';
 
 /** What a stack makes of one colour, by the kernels, from 16 bits. */
 async function made(rgb: Triple, ...layers: Layer[]): Promise<Triple> {

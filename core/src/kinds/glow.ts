@@ -1,5 +1,6 @@
 import { gaussian, shoulder, sum } from '../work/image';
-import { defineKind, length, percent } from './define';
+import { defineKind } from './define';
+import { length, percent } from '../params';
 import { taking, tinted } from './spreading';
 
 /** Where the highlights begin to bend, so that what the glow adds never clips. */

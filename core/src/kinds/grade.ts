@@ -1,5 +1,6 @@
 import { byTone, cdl, fromOklab, toOklab } from '../work/image';
-import { angle, defineKind, number, percent, type NumberParam } from './define';
+import { defineKind } from './define';
+import { angle, number, percent, type NumberParam } from '../params';
 import { lightnessTable, rise, tint } from './tables';
 
 const FULL = 0.16;

@@ -1,6 +1,7 @@
 import type { FilmPlace } from '../geometry/shape';
 import { filmGrain, grain as grainOnPixels, type Image } from '../work/image';
-import { defineKind, number, percent, seed } from './define';
+import { defineKind } from './define';
+import { number, percent, seed } from '../params';
 
 /** The long edge of the film, in micrometres: a 36 mm frame. */
 const FRAME_UM = 36_000;

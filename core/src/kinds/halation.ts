@@ -1,5 +1,6 @@
 import { gains, longTail, sum } from '../work/image';
-import { defineKind, number, percent, toneLevel } from './define';
+import { defineKind } from './define';
+import { number, percent, toneLevel } from '../params';
 import { bright } from './spreading';
 
 /** The long edge of the film, in micrometres. */

@@ -1,6 +1,7 @@
 import { affine, clear, haze as hazeOf } from '../work/image';
 import { airOf } from '../measure/air';
-import { defineKind, percent, toneLevel } from './define';
+import { defineKind } from './define';
+import { percent, toneLevel } from '../params';
 
 const NEAR = 0.004;
 const WIDE = 0.02;

@@ -1,5 +1,6 @@
 import { affine, gaussian, matrix, sum } from '../work/image';
-import { choice, defineKind, length, number } from './define';
+import { defineKind } from './define';
+import { choice, length, number } from '../params';
 
 const LUMA = [0.2126, 0.7152, 0.0722];
 

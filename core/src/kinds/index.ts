@@ -105,30 +105,7 @@ export function kindOf(id: string): Kind {
 
 export const isKind = (id: string): id is KindId => byId.has(id);
 
-export { defaults, families, paramsSchema, revisionOf, revisionSchema, straightCurve, workOf } from './define';
-export type {
-  Board,
-  Family,
-  Handle,
-  Kind,
-  NumberParam,
-  Param,
-  Params,
-  ParamValue,
-  PhotoParam,
-  CurveParam,
-  ChoiceParam,
-  FileParam,
-  LayerParam,
-  Sample,
-  SamplesParam,
-  Focus,
-  FocusParam,
-  Space,
-  StrokesParam,
-  Unit,
-  Values,
-} from './define';
-export { figure, fromFader, parseFigure, stepped, stripValues, toFader } from './figure';
+export { families, revisionOf, revisionSchema, workOf } from './define';
+export type { Board, Family, Kind, Space } from './define';
 export { placingOf } from './picture';
 export { levelPlaces, levelsPlaced, type Five } from './levels';

@@ -1,6 +1,7 @@
 import { affine, byHue, chroma, fromOklab, gaussian, matrix, mix, raise, toLinear, fromLinear, toOklab, type Image } from '../work/image';
 import { belongs, FOLIAGE, SKY } from '../measure/foliage';
-import { choice, defineKind, length, percent } from './define';
+import { defineKind } from './define';
+import { choice, length, percent } from '../params';
 import { grainOf } from './grain';
 import { governingColour } from './hue-bands';
 import { hueTable } from './tables';

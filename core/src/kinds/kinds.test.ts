@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { filmPlaceOf } from '../geometry/shape';
-import { defaults, figure, fromFader, kindOf, kinds, paramsSchema, parseFigure, stepped, toFader } from '.';
+import { kindOf, kinds } from '.';
+import { defaults, figure, fromFader, paramsSchema, parseFigure, stepped, toFader } from '../params';
 import { readPam, writePam } from '../formats/pam';
 import { source } from '../work/image';
-import type { Params } from './define';
+import type { Params } from '../params';
 
 const params = kinds.flatMap((kind) =>
   Object.entries(kind.params as Params).flatMap(([name, param]) => (param.type === 'number' ? [[`${kind.id} ${name}`, param] as const] : [])),

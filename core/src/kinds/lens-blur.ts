@@ -1,4 +1,5 @@
-import { angle, defineKind, listed, percent } from './define';
+import { defineKind } from './define';
+import { angle, listed, percent } from '../params';
 import { blurRadius, lensParams, lifted, softened, through } from './lens';
 
 /** Out of focus as through a lens: in linear light, each point becomes the shape of the opening, and lamps become discs. */

@@ -1,7 +1,7 @@
 import { decode } from '../pixels/colour';
 import { apertureNumbers, round, type Aperture } from '../work/filters/aperture';
 import { affine, filtered, fromLinear, only, shoulder, sum, toLinear, type Image } from '../work/image';
-import { length, listed, percent, toneLevel } from './define';
+import { length, listed, percent, toneLevel } from '../params';
 import { bright, tinted } from './spreading';
 
 export const opening = listed('Opening', [

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { kindOf, levelPlaces, levelsPlaced, type Five } from '.';
-import { paramsSchema } from './define';
+import { paramsSchema } from '../params';
 
 const tone = fc.double({ min: 0, max: 1, noNaN: true });
 const five = fc

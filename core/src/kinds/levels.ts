@@ -1,5 +1,6 @@
 import { curve, curves } from '../work/image';
-import { defineKind, number, toneLevel, type NumberParam } from './define';
+import { defineKind } from './define';
+import { number, toneLevel, type NumberParam } from '../params';
 import { channelTables, toneTable } from './tables';
 
 /** Input black and white are kept at least one 8-bit level apart. */

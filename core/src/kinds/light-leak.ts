@@ -1,6 +1,7 @@
 import { oklabToLinear } from '../pixels/colour';
 import { both, flat, only, oval, scaled, shoulder, strip, sum } from '../work/image';
-import { angle, choice, defineKind, percent, seed } from './define';
+import { defineKind } from './define';
+import { angle, choice, percent, seed } from '../params';
 import { tint } from './tables';
 
 const SIDES = { left: 90, right: -90, top: 180, bottom: 0 } as const;

@@ -1,5 +1,6 @@
 import { base, detail } from '../work/image';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 
 /** What each scale means, as a share of the long edge, and how uneven a place must be to count as an edge. */
 const SCALES = { broad: 0.025, medium: 0.008, fine: 0.0022 } as const;

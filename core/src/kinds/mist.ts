@@ -1,6 +1,7 @@
 import { decode } from '../pixels/colour';
 import { both, flat, gaussian, mix, scaled, strip, tones } from '../work/image';
-import { angle, choice, defineKind, length, percent, place, toneLevel } from './define';
+import { defineKind } from './define';
+import { angle, choice, length, percent, place, toneLevel } from '../params';
 
 const FAR = 50;
 /** Light that the air scatters into the picture: everywhere alike, or from one side on. It lies on the photo. */

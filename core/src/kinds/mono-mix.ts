@@ -1,7 +1,8 @@
 import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../work/image';
 import { autoMix } from '../measure/auto-mix';
 import { atHue, bandBoard, bandParams, bands, bandValues, governing, movedParam } from './bands';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 import { governingColour, KNEE } from './hue-bands';
 import { hueTable } from './tables';
 

@@ -1,7 +1,8 @@
 import { inverse, inTurn, mapped, moveBy, scaleBy, turnBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
 import { filtered, type Image } from '../work/image';
-import { angle, choice, defineKind, length, number, percent, place } from './define';
+import { defineKind } from './define';
+import { angle, choice, length, number, percent, place } from '../params';
 
 /** So many places are looked at in one go at most; more take several goes, each of what the last one made. */
 const AT_ONCE = 8;

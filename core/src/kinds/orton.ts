@@ -1,5 +1,6 @@
 import { gaussian, mix, tones } from '../work/image';
-import { defineKind, length, percent } from './define';
+import { defineKind } from './define';
+import { length, percent } from '../params';
 
 /** The classic pair in one layer: a lifted sharp copy, darkened by a soft one. */
 export const orton = defineKind({

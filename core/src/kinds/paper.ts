@@ -1,5 +1,6 @@
 import { paper as surface, shaded } from '../work/image';
-import { angle, defineKind, length, percent, seed } from './define';
+import { defineKind } from './define';
+import { angle, length, percent, seed } from '../params';
 
 /** Light and shade at 100 %. */
 const FULL = 1.1;

@@ -1,6 +1,7 @@
 import { both, colourOf, fourth, pictureOf, quad } from '../work/image';
 import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
-import { angle, choice, defineKind, length, number, photoFile, place, type Params, type Values } from './define';
+import { defineKind } from './define';
+import { angle, choice, length, number, photoFile, place, type Params, type Values } from '../params';
 
 const pull = (label: string) => place({ label });
 const pulls = {

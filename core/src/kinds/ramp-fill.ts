@@ -1,5 +1,6 @@
 import { mix, strip } from '../work/image';
-import { angle, defineKind, length, percent, place } from './define';
+import { defineKind } from './define';
+import { angle, length, percent, place } from '../params';
 import { flatColour } from './fill';
 
 const FAR = 50;

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { floats } from '../../test/engine';
 import { layer, scene, stackOf } from '../../test/kernels';
 import { compact } from '../stack/compact';
-import { readStack } from '../stack/schema';
+import { readStack } from '../stack/read';
 import type { Layout } from '../pixels/picture';
 import { newLayer } from '../stack/edit';
 import { kinds, revisionOf } from '.';

@@ -1,5 +1,6 @@
 import { chroma } from '../work/image';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 
 /** OKLab chroma, with lightness and hue kept. What is strong already can be spared. */
 export const saturation = defineKind({

@@ -1,5 +1,6 @@
 import { crisp, gaussian } from '../work/image';
-import { defineKind, length, number, percent } from './define';
+import { defineKind } from './define';
+import { length, number, percent } from '../params';
 
 /** Unsharp mask on lightness: what a tone differs from its surroundings is added; colour stays. */
 export const sharpen = defineKind({

@@ -1,5 +1,6 @@
 import { gaussian, sum } from '../work/image';
-import { defineKind, length, percent } from './define';
+import { defineKind } from './define';
+import { length, percent } from '../params';
 import { taking } from './spreading';
 
 /** As a diffusion filter before the lens: the core stays sharp, a share of the light goes into a wide skirt around it. */

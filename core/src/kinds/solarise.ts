@@ -1,5 +1,6 @@
 import { affine, chroma, curve, fromOklab, gaussian, matrix, mix, toOklab } from '../work/image';
-import { defineKind, length, percent, toneLevel } from './define';
+import { defineKind } from './define';
+import { length, percent, toneLevel } from '../params';
 import { rise, toneTable } from './tables';
 
 const LUMA = [0.2126, 0.7152, 0.0722];

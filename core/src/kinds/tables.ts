@@ -1,4 +1,4 @@
-import { tabulate } from '../masks/curve';
+import { tabulate } from '../pixels/curve';
 import type { Table } from '../work/image';
 
 /** Steps of a table by lightness or hue; one more stands at the end. */

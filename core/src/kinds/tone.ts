@@ -1,7 +1,8 @@
 import { affine, curve } from '../work/image';
 import { regionAt } from '../measure/histogram';
 import { movedParam } from './bands';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 import { toneTable } from './tables';
 
 /** How far a region moves at full: steep enough to be felt, never so steep that tones would turn over. */

@@ -1,5 +1,6 @@
 import { byTone } from '../work/image';
-import { angle, choice, defineKind, percent } from './define';
+import { defineKind } from './define';
+import { angle, choice, percent } from '../params';
 import { lightnessTable, rise, tint } from './tables';
 
 /** OKLab chroma of a full tint, and how far the light and the dark end keep clear of it. */

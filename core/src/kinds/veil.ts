@@ -1,5 +1,6 @@
 import { gaussian, mix, tones } from '../work/image';
-import { defineKind, length, percent, seed } from './define';
+import { defineKind } from './define';
+import { length, percent, seed } from '../params';
 import { grainOf } from './grain';
 
 /** A bright haze that lies over the light parts, with grain that eats into them. */

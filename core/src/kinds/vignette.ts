@@ -1,5 +1,6 @@
 import { exposed, fromLinear, mix, inverted, oval, scaled, toLinear, tones } from '../work/image';
-import { angle, choice, defineKind, percent, stops } from './define';
+import { defineKind } from './define';
+import { angle, choice, percent, stops } from '../params';
 import { flatColour } from './fill';
 
 /** Tones between which whites are spared from a colour. */

@@ -1,6 +1,7 @@
 import { matrix, type Rows } from '../work/image';
 import { linearToXyz, type Triple, xyzToLinear } from '../pixels/colour';
-import { defineKind, percent } from './define';
+import { defineKind } from './define';
+import { percent } from '../params';
 
 /** How far the warmth reaches, in mireds (millionths of a reciprocal kelvin): 4000 K to 17000 K about the daylight of sRGB. */
 const REACH_MIRED = 96;

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { kindOf } from '../kinds';
 import { factNames, type Facts } from '../measure/facts';
 import { partKindOf } from '../masks/parts';
-import { allLayers, pictureIn, type Layer, type Stack } from '../stack/schema';
+import { asksFor } from '../stack/references';
+import { allLayers, type Layer, type Stack } from '../stack/schema';
 
 /** What a look asks of a photo: that a fact lies within bounds; if not, what is to be said. */
 export const fitRuleSchema = z.strictObject({
@@ -30,7 +31,7 @@ export function fitNotes({ fit, stack }: Fitted, facts: Facts): string[] {
 /** What a look asks of who puts it on: a photo for its pictures, a place for masks that have one. */
 export function needsOf({ stack }: Fitted): string[] {
   const layers = allLayers(stack.layers).filter(({ on }) => on);
-  const pictures = layers.filter((layer) => pictureIn(layer) !== undefined);
+  const pictures = layers.filter((layer) => asksFor(layer, 'photo'));
   const placed = layers.filter(hasPlace);
   return [
     ...pictures.map(({ name }) => `a photo for “${name}”`),

@@ -1,5 +1,5 @@
 import { kinds } from '../kinds';
-import { readStack } from '../stack/schema';
+import { readStack } from '../stack/read';
 import { readLook } from './look';
 
 const look = (rest: object): string => JSON.stringify({ look: 3, name: 'Try', ...rest });

@@ -1,72 +1,15 @@
 import { z } from 'zod';
-import { modeIds } from '../blend';
-import { echoed, keptText } from '../refusals';
-import { cubesIn, MOST_CUBE_TEXT, readCube } from '../formats/cube';
+import { MOST_CUBE_TEXT, readCube } from '../formats/cube';
 import { asItCame, geometrySchema } from '../geometry/geometry';
+import { kindOf } from '../kinds';
 import { MOST_STROKES, nameOf, paintedSchema, type Painted } from '../painting/stroke';
-import { defaults, kindOf, kinds, paramsSchema, revisionSchema, type KindId } from '../kinds';
-import { level } from '../masks/curve';
-import { gateSchema } from '../masks/gate';
-import { emptyMask, maskSchema, newPart } from '../masks/mask';
-import { partKindOf } from '../masks/parts';
-import {
-  allLayers,
-  checkSize,
-  emptyStack,
-  MASTER_MAX,
-  paintingsIn,
-  plainChannel,
-  wrongLink,
-  type KindLayer,
-  type Layer,
-  type Stack,
-} from '../stack/schema';
+import { echoed, keptText } from '../refusals';
+import { compactLayer, some } from '../stack/compact';
 import { fromOlder } from '../stack/older';
+import { checkSize, wrongLink } from '../stack/read';
+import { namedBy, namedIn, renamed } from '../stack/references';
+import { allLayers, emptyStack, MASTER_MAX, namelessLayerSchema, type Layer, type NamelessLayer, type Stack } from '../stack/schema';
 import { fitRuleSchema, type FitRule } from './fit';
-
-/** A layer of a look: as one of a version, but all that is not said has its default, and nobody has to think of ids. */
-const channel = {
-  name: z.string().trim().min(1, 'A layer’s name is not empty.').max(60, 'A name has at most 60 characters.').optional(),
-  on: z.boolean().default(true),
-  strength: z.number().min(0).max(1).default(1),
-  blend: z.enum(modeIds).default('normal'),
-  reads: z.enum(['below', 'photo']).default('below'),
-  gate: z
-    .strictObject({ own: gateSchema.shape.own.default(level), beneath: gateSchema.shape.beneath.default(level) })
-    .default({ own: level, beneath: level }),
-  masked: z.boolean().default(false),
-  mask: maskSchema.prefault({}),
-};
-
-interface GivenChannel {
-  readonly name?: string | undefined;
-  readonly on: boolean;
-  readonly strength: number;
-  readonly blend: Layer['blend'];
-  readonly reads: Layer['reads'];
-  readonly gate: Layer['gate'];
-  readonly masked: boolean;
-  readonly mask: Layer['mask'];
-}
-type GivenLayer = GivenChannel &
-  (
-    | { readonly kind: 'group'; readonly layers: readonly GivenLayer[] }
-    | {
-        readonly kind: KindId;
-        readonly params: Record<string, never>;
-        readonly revision?: number | undefined;
-        readonly layers?: readonly GivenLayer[];
-      }
-  );
-
-const kindLayers = kinds.map(({ id }) => {
-  const params = paramsSchema(kindOf(id).params);
-  const plain = { kind: z.literal(id), ...channel, params: params.prefault({}), revision: revisionSchema(kindOf(id)) };
-  return z.strictObject(kindOf(id).holds ? { ...plain, layers: z.array(z.lazy(() => layer)).default([]) } : plain);
-});
-const layer: z.ZodType<GivenLayer> = z.lazy(() =>
-  z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('group'), ...channel, layers: z.array(layer) }), ...kindLayers] as never),
-);
 
 /** The longest look file that is read, in bytes. */
 export const LONGEST_LOOK = 20e6;
@@ -86,7 +29,7 @@ export const lookSchema = z.strictObject({
   master: z.number().min(0).max(MASTER_MAX).default(1),
   /** How the picture is cropped and turned, if that is part of the look. */
   geometry: geometrySchema.optional(),
-  layers: z.array(layer),
+  layers: z.array(namelessLayerSchema),
   /** Strokes that its masks name, each after the one that it follows. */
   strokes: z.array(paintedSchema).max(MOST_STROKES).default([]),
   /** Texts of the colour tables that its layers name. */
@@ -138,21 +81,7 @@ export function lookOf(input: unknown): { look: Look; faults: [] } | { look: und
   const result = lookSchema.safeParse(today);
   if (!result.success) return refused(result.error.issues.flatMap((issue) => faultsOf(issue, today)));
   const { name, folder, note, fit, master, geometry, layers, strokes, cubes } = result.data;
-  let count = 0;
-  const whole = ({ name: own, ...given }: GivenLayer): Layer => {
-    const id = `layer-${++count}`;
-    if (given.kind === 'group') return { ...given, id, name: own ?? 'Group', layers: given.layers.map(whole) };
-    const { layers: held, ...rest } = given;
-    const { revision, ...said } = rest;
-    return {
-      ...said,
-      id,
-      name: own ?? kindOf(given.kind).label,
-      ...(revision !== undefined && { revision }),
-      ...(held && { layers: held.map(whole) }),
-    };
-  };
-  const all = layers.map(whole);
+  const all = withIds(layers);
   const faults = [...unpainted(all, strokes), ...brokenCubes(all, cubes)];
   const wrong = wrongLink(all);
   if (wrong) faults.push({ path: 'layers', message: wrong });
@@ -173,6 +102,17 @@ export function lookOf(input: unknown): { look: Look; faults: [] } | { look: und
   };
 }
 
+/** Layers of a look as a version has them: numbered through, and called after their kinds unless they have names. */
+function withIds(layers: readonly NamelessLayer[]): Layer[] {
+  let count = 0;
+  const whole = ({ name, layers: held, ...given }: NamelessLayer): Layer => {
+    const id = `layer-${++count}`;
+    return { ...given, id, name: name ?? usualName(given.kind), ...(held && { layers: held.map(whole) }) } as Layer;
+  };
+  return layers.map(whole);
+}
+const usualName = (kind: Layer['kind']): string => (kind === 'group' ? 'Group' : kindOf(kind).label);
+
 /** Layers that are painted with strokes which the file does not hold. */
 function unpainted(layers: readonly Layer[], strokes: readonly Painted[]): LookFault[] {
   const after = new Map(strokes.map((painted) => [nameOf(painted), painted.after]));
@@ -186,13 +126,13 @@ function unpainted(layers: readonly Layer[], strokes: readonly Painted[]): LookF
     return name === '';
   };
   return allLayers(layers)
-    .filter((one) => !paintingsIn(one).every(whole))
+    .filter((one) => !namedBy(one, 'painting').every(whole))
     .map((one) => ({ path: 'strokes', message: `“${echoed(one.name)}” is painted with strokes that are not in the file.` }));
 }
 
 /** Colour tables in the file that no layer names or that cannot be read. One that a layer names and that is not in the file is looked for elsewhere. */
 function brokenCubes(layers: readonly Layer[], cubes: Readonly<Record<string, string>>): LookFault[] {
-  const named = new Set(cubesIn(layers));
+  const named = new Set(namedIn(layers, 'file'));
   return Object.entries(cubes).flatMap(([name, text]) => {
     const path = `cubes.${echoed(name)}`;
     if (!named.has(name)) return [{ path, message: 'No layer names this colour table.' }];
@@ -208,28 +148,7 @@ function brokenCubes(layers: readonly Layer[], cubes: Readonly<Record<string, st
 /** A look as a file: as short as it can be said, to be read and changed by people. */
 export function lookFile({ name, folder, note, fit, stack, geometry, strokes, cubes }: Look): unknown {
   const ids = new Map(allLayers(stack.layers).map(({ id }, i) => [id, `layer-${i + 1}`]));
-  const mask = ({ parts, ...whole }: Layer['mask']): unknown => ({
-    ...unlike(whole, emptyMask),
-    ...(parts.length > 0 && {
-      parts: parts.map(({ id, part, params, ...own }) => {
-        const { id: _id, part: _part, params: _params, ...at } = newPart(part, id);
-        const linked = part === 'same-as' ? { ...params, layer: ids.get(String(params['layer'])) ?? '' } : params;
-        return { id, part, ...unlike(own, at), ...some('params', unlike(linked, defaults(partKindOf(part).params))) };
-      }),
-    }),
-  });
-  const write = ({ id: _id, kind, name: own, mask: where, ...rest }: Layer): unknown => {
-    const { params, layers, ...channel } = rest as Omit<KindLayer, 'id' | 'kind' | 'name' | 'mask'>;
-    const usual = kind === 'group' ? 'Group' : kindOf(kind).label;
-    return {
-      kind,
-      ...(own !== usual && { name: own }),
-      ...unlike(channel, plainChannel),
-      ...some('mask', mask(where) as object),
-      ...(kind !== 'group' && some('params', unlike(params, defaults(kindOf(kind).params)))),
-      ...(layers && (kind === 'group' || layers.length > 0) && { layers: layers.map(write) }),
-    };
-  };
+  const numbered = stack.layers.map((layer) => renamed(layer, (to) => (to.to === 'layer' ? (ids.get(to.name) ?? '') : to.name)));
   return {
     look: 3,
     name,
@@ -238,16 +157,11 @@ export function lookFile({ name, folder, note, fit, stack, geometry, strokes, cu
     ...(fit.length > 0 && { fit }),
     ...(stack.master !== 1 && { master: stack.master }),
     ...(geometry && { geometry: stack.geometry }),
-    layers: stack.layers.map(write),
+    layers: numbered.map((layer) => compactLayer(layer, (it) => (it.name === usualName(it.kind) ? {} : { name: it.name }))),
     ...(strokes.length > 0 && { strokes }),
     ...some('cubes', cubes),
   };
 }
-
-/** Fields that differ from what they are unless said. */
-const unlike = (given: object, usual: object): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(given).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(usual[key as never])));
-const some = (key: string, fields: object): object => (Object.keys(fields).length > 0 ? { [key]: fields } : {});
 
 const refused = (faults: LookFault[]): { look: undefined; faults: LookFault[] } => ({ look: undefined, faults });
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { families, kindOf, kinds, rangeOf, stored } from '../kinds/table';
+import { families, kindOf, kinds } from '../kinds';
+import { rangeOf, stored } from '../params';
 import { modes } from '../blend';
 import { partKindOf, partKinds } from '../masks/parts';
 import { lookSchema } from './look';

@@ -1,8 +1,8 @@
 import { asItCame } from '../geometry/geometry';
 import { emptyMask, type Mask } from '../masks/mask';
-import { partKindOf } from '../masks/parts';
-import { defaults, kindOf } from '../kinds';
-import { allLayers, pictureIn, type KindLayer, type Layer, type Stack } from '../stack/schema';
+import { kindOf } from '../kinds';
+import { references, withoutNames } from '../stack/references';
+import { allLayers, type Layer, type Stack } from '../stack/schema';
 
 /** What is taken of a version. */
 export interface Taking {
@@ -26,12 +26,13 @@ export function takeLook(stack: Stack, { layers: chosen, masks, geometry, stroke
   const there = new Set(allLayers(taken).map(({ id }) => id));
   const maskOf = (layer: Layer): Mask => {
     if (!masks) return emptyMask;
-    const parts = layer.mask.parts.filter(({ part, params }) => {
-      const painted = Object.values(partKindOf(part).params).some(({ type }) => type === 'strokes') && params['strokes'] !== '';
-      if (painted && !strokes) left.add(`What is painted on the mask of “${layer.name}” is left out.`);
-      const lost = part === 'same-as' && params['layer'] !== '' && !there.has(String(params['layer']));
+    const parts = layer.mask.parts.filter((part) => {
+      const named = references({ ...layer, mask: { ...layer.mask, parts: [part] } }, 'mask');
+      const painted = named.some(({ to }) => to === 'painting') && !strokes;
+      if (painted) left.add(`What is painted on the mask of “${layer.name}” is left out.`);
+      const lost = named.some(({ to, name }) => to === 'layer' && !there.has(name));
       if (lost) left.add(`“${layer.name}” is masked as a layer that was not chosen; that part is left out.`);
-      return !lost && (strokes || !painted);
+      return !lost && !painted;
     });
     return { ...layer.mask, parts };
   };
@@ -39,24 +40,14 @@ export function takeLook(stack: Stack, { layers: chosen, masks, geometry, stroke
     const mask = maskOf(layer);
     const inside = layer.layers && { layers: layer.layers.map(bare) };
     if (layer.kind === 'group') return { ...layer, mask, ...inside } as Layer;
-    if (pictureIn(layer)) left.add(`The photo of “${layer.name}” stays here: whoever puts the look on chooses one.`);
-    return { ...layer, mask, params: paramsOf(layer, strokes, left), ...inside } as Layer;
+    const named = references(layer, 'kind');
+    if (named.some(({ to }) => to === 'photo')) left.add(`The photo of “${layer.name}” stays here: whoever puts the look on chooses one.`);
+    if (!strokes && named.some(({ to }) => to === 'painting')) left.add(`What is painted in “${layer.name}” is left out.`);
+    const params = withoutNames(kindOf(layer.kind).params, layer.params, strokes ? ['photo'] : ['photo', 'painting']);
+    return { ...layer, mask, params, ...inside } as Layer;
   };
   return {
     stack: { ...stack, geometry: geometry ? stack.geometry : asItCame, master: chosen ? 1 : stack.master, layers: taken.map(bare) },
     left: [...left],
   };
-}
-
-function paramsOf(layer: KindLayer, strokes: boolean, left: Set<string>): KindLayer['params'] {
-  const { params } = kindOf(layer.kind);
-  const usual = defaults(params) as KindLayer['params'];
-  return Object.fromEntries(
-    Object.entries(layer.params).map(([name, value]) => {
-      const type = params[name]?.type;
-      const painted = type === 'strokes' && value !== '' && !strokes;
-      if (painted) left.add(`What is painted in “${layer.name}” is left out.`);
-      return [name, type === 'photo' || painted ? (usual[name] as typeof value) : value];
-    }),
-  );
 }

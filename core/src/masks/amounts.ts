@@ -1,6 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
 import { alongEdges, between, both, either, gaussian, inverted, nothing, photo, scaled, source, type Image } from '../work/image';
-import { masks, type Mask, type Part } from './mask';
+import { isEffective, type Mask, type Part } from './mask';
 import { partKindOf } from './parts';
 
 /** How far a part is led along edges, as a share of the long edge. */
@@ -11,7 +11,7 @@ const KEEP_TO_EDGES = 0.01;
  * @param maskOf the mask of another layer, by its id.
  */
 export function amountsOf(mask: Mask, place: FilmPlace, maskOf: (layer: string) => Image | undefined): Image | undefined {
-  if (!masks(mask)) return undefined;
+  if (!isEffective(mask)) return undefined;
   const live = mask.parts.filter(({ on }) => on);
   const joined = live.reduce<Image | undefined>((before, part) => joinedTo(before, part, amountsOfPart(part, place, maskOf)), undefined);
   const whole = joined && gaussian(joined, mask.soften * place.edge);

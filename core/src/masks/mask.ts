@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { paramsSchema, type ParamValue } from '../kinds/define';
+import { defaults, paramsSchema, type ParamValue } from '../params';
 import { isPart, partKindOf, partKinds, type PartId } from './parts';
 
 export const MOST_PARTS = 64;
@@ -41,14 +41,17 @@ export interface Mask {
 export const MOST_SOFTENING = 0.2;
 export const emptyMask: Mask = { on: true, parts: [], soften: 0, density: 1, inverted: false };
 
+/** What a part is unless it says otherwise. */
+export const plainPart: Omit<Part, 'id' | 'part' | 'params'> = { on: true, join: 'add', inverted: false, amount: 1, keep: 0, reads: 'photo' };
+
 const common = {
   id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
-  on: z.boolean().default(true),
-  join: z.enum(joins.map(({ id }) => id)).default('add'),
-  inverted: z.boolean().default(false),
-  amount: z.number().min(0).max(1).default(1),
-  keep: z.number().min(0).max(1).default(0),
-  reads: z.enum(['photo', 'below']).default('photo'),
+  on: z.boolean().default(plainPart.on),
+  join: z.enum(joins.map(({ id }) => id)).default(plainPart.join),
+  inverted: z.boolean().default(plainPart.inverted),
+  amount: z.number().min(0).max(1).default(plainPart.amount),
+  keep: z.number().min(0).max(1).default(plainPart.keep),
+  reads: z.enum(['photo', 'below']).default(plainPart.reads),
 };
 const ids = partKinds.map(({ id }) => id) as [PartId, ...PartId[]];
 const parts = ids.map((id) => z.strictObject({ ...common, part: z.literal(id), params: paramsSchema(partKindOf(id).params).prefault({}) }));
@@ -60,38 +63,26 @@ const partSchema = z.discriminatedUnion('part', parts as never, {
 
 /** A mask from a version or a look; what is missing has its default. */
 export const maskSchema: z.ZodType<Mask> = z.strictObject({
-  on: z.boolean().default(true),
+  on: z.boolean().default(emptyMask.on),
   parts: z
     .array(z.unknown())
     .max(MOST_PARTS, `A mask takes at most ${MOST_PARTS} parts.`)
     .pipe(z.array(partSchema))
     .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, 'Two parts of a mask have the same id.')
     .default([]),
-  soften: z.number().min(0).max(MOST_SOFTENING).default(0),
-  density: z.number().min(0).max(1).default(1),
-  inverted: z.boolean().default(false),
+  soften: z.number().min(0).max(MOST_SOFTENING).default(emptyMask.soften),
+  density: z.number().min(0).max(1).default(emptyMask.density),
+  inverted: z.boolean().default(emptyMask.inverted),
 });
 
 /** A part of a kind at its defaults. */
-export const newPart = (part: PartId, id: string, join: Join = 'add'): Part => ({
+export const newPart = (part: PartId, id: string, join: Join = plainPart.join): Part => ({
+  ...plainPart,
   id,
   part,
-  on: true,
   join,
-  inverted: false,
-  amount: 1,
-  keep: 0,
-  reads: 'photo',
-  params: Object.fromEntries(Object.entries(partKindOf(part).params).map(([name, param]) => [name, param.at])),
+  params: defaults(partKindOf(part).params),
 });
 
 /** Whether a mask leaves anything out at all. */
-export const masks = ({ on, parts: all, density, inverted }: Mask): boolean => on && density > 0 && (all.some((part) => part.on) || inverted);
-
-/** Layers whose masks a mask is the same as. */
-export const linksOf = ({ parts: all }: Mask): string[] =>
-  all.flatMap(({ part, params }) => (part === 'same-as' && params['layer'] !== '' ? [params['layer'] as string] : []));
-
-/** Paintings of a mask, by the names of their last strokes. */
-export const paintingsOf = ({ parts: all }: Mask): string[] =>
-  all.flatMap(({ part, params }) => (part === 'brush' && params['strokes'] !== '' ? [params['strokes'] as string] : []));
+export const isEffective = ({ on, parts: all, density, inverted }: Mask): boolean => on && density > 0 && (all.some((part) => part.on) || inverted);

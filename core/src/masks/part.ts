@@ -1,5 +1,5 @@
 import type { FilmPlace } from '../geometry/shape';
-import type { Handle, Params, Values } from '../kinds/define';
+import type { Handle, Params, Values } from '../params';
 import type { Image } from '../work/image';
 
 /** What a tap on the photo, and a drag on from it, do to a part. */

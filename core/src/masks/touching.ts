@@ -1,5 +1,5 @@
 import type { Sketch } from '../geometry/shape';
-import type { Sample } from '../kinds/define';
+import type { Sample } from '../params';
 import { decodeRgb, linearToOklab } from '../pixels/colour';
 
 /** Pixels of the sketch by which a region is made larger, so that its borders are found on the photo itself. */

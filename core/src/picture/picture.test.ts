@@ -4,7 +4,10 @@ import { mapped } from '../geometry/matrix';
 import { filmPlaceOf } from '../geometry/shape';
 import { compact } from '../stack/compact';
 import { find, insert, move, parentOf, remove, ungroup } from '../stack/edit';
-import { allLayers, picturesNeeded, picturesOf, readStack } from '../stack/schema';
+import { readStack } from '../stack/read';
+import { namedIn } from '../stack/references';
+import { picturesNeeded } from '../stack/needs';
+import { allLayers } from '../stack/schema';
 import { forgetPicture, pictureKey, pixelsFor, providePicture } from './library';
 import { cornersOf, isConvex, sidesOf, toCorners, type Placing } from './placing';
 
@@ -86,7 +89,7 @@ describe('a picture among layers', () => {
   it('goes over the wire and comes back', () => expect(readStack(compact(stack))).toEqual(stack));
 
   it('says which photos it needs, and how large', () => {
-    expect(picturesOf(stackOf(group([over])).layers)).toEqual([PICTURE]);
+    expect(namedIn(stackOf(group([over])).layers, 'photo')).toEqual([PICTURE]);
     expect(picturesNeeded(stack).get(PICTURE)).toMatchObject({ layer: 'Picture', share: 0.4 });
     expect(picturesNeeded(stackOf({ ...over, on: false })).size).toBe(0);
   });

@@ -2,7 +2,7 @@ import { Chance } from '../../test/chance';
 import { group, layer, PAINTED, stackOf } from '../../test/kernels';
 import { emptyMask, newPart } from '../masks/mask';
 import { compact } from './compact';
-import { readStack } from './schema';
+import { readStack } from './read';
 
 describe('a compact stack', () => {
   it.each(Array.from({ length: 30 }, (_, i) => i + 1))('is read as what it was made of, from seed %d', (seed) => {

@@ -1,29 +1,36 @@
+import equal from 'fast-deep-equal';
 import { kindOf } from '../kinds';
-import { emptyMask } from '../masks/mask';
+import { emptyMask, plainPart } from '../masks/mask';
 import { partKindOf } from '../masks/parts';
+import { defaults } from '../params';
 import { plainChannel, type Layer, type Stack } from './schema';
 
-type Fields = Readonly<Record<string, unknown>>;
+/** Fields that are not what they are unless said. */
+const unlike = (fields: object, usual: object): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(fields).filter(([name, value]) => !equal(value, usual[name as never])));
 
-/** Fields that are not what they would be without being said. */
-const said = (fields: object, otherwise: Fields): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(fields).filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(otherwise[name])));
-const defaultsOf = (params: Readonly<Record<string, { readonly at: unknown }>>): Fields =>
-  Object.fromEntries(Object.entries(params).map(([name, { at }]) => [name, at]));
+/** A field, unless it would hold nothing. */
+export const some = (name: string, fields: object): object => (Object.keys(fields).length > 0 ? { [name]: fields } : {});
 
-const PART = { on: true, join: 'add', inverted: false, amount: 1, keep: 0, reads: 'photo' } as const;
+/** A layer, with those in it, without what has its default: the schema of layers makes the same of it. @param naming the fields that it is named by. */
+export function compactLayer(layer: Layer, naming: (layer: Layer) => object): object {
+  const { id: _id, name: _name, kind, mask, layers, ...rest } = layer;
+  const { params = {}, ...channel } = rest as typeof rest & { readonly params?: object };
+  const parts = mask.parts.map(({ id, part, params: values, ...own }) => ({
+    id,
+    part,
+    ...unlike(own, plainPart),
+    ...some('params', unlike(values, defaults(partKindOf(part).params))),
+  }));
+  return {
+    kind,
+    ...naming(layer),
+    ...unlike(channel, plainChannel),
+    ...some('mask', unlike({ ...mask, parts }, emptyMask)),
+    ...(kind !== 'group' && some('params', unlike(params, defaults(kindOf(kind).params)))),
+    ...(layers && (kind === 'group' || layers.length > 0) && { layers: layers.map((inner) => compactLayer(inner, naming)) }),
+  };
+}
 
 /** A stack with nothing said that has its default: `readStack` makes the same of it. It is what goes over the wire with every step. */
-export function compact(stack: Stack): unknown {
-  return { ...stack, layers: stack.layers.map(compactLayer) };
-}
-
-function compactLayer(layer: Layer): unknown {
-  const { mask, ...rest } = layer;
-  const parts = mask.parts.map(({ params, ...part }) => ({ ...said(part, PART), params: said(params, defaultsOf(partKindOf(part.part).params)) }));
-  const own = said({ ...mask, parts }, emptyMask as unknown as Fields);
-  const whole = { ...said(rest, plainChannel as unknown as Fields), ...(Object.keys(own).length > 0 && { mask: own }) };
-  if (layer.kind === 'group') return { ...whole, layers: layer.layers.map(compactLayer) };
-  const params = said(layer.params, defaultsOf(kindOf(layer.kind).params));
-  return { ...whole, params, ...(layer.layers && { layers: layer.layers.map(compactLayer) }) };
-}
+export const compact = (stack: Stack): unknown => ({ ...stack, layers: stack.layers.map((layer) => compactLayer(layer, ({ id, name }) => ({ id, name }))) });

@@ -1,6 +1,6 @@
 import { amountsOf } from '../masks/amounts';
 import { lightMap } from '../painting/table';
-import { curveFunction, isLevel, tabulate, type Curve } from '../masks/curve';
+import { curveFunction, isLevel, tabulate, type Curve } from '../pixels/curve';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, workOf, type Space } from '../kinds';
 import {
@@ -26,7 +26,8 @@ import { BexlenError } from '../errors';
 import { echoed } from '../refusals';
 import type { Matrix } from '../geometry/matrix';
 import { pictureKey } from '../picture/library';
-import { allLayers, picturesOf, type Layer, type Stack } from './schema';
+import { lacks, namedBy } from './references';
+import { allLayers, type Layer, type Stack } from './schema';
 
 /** How each space is entered from encoded values and left again. */
 const spaces: Record<Space, { enter: Image; leave: (image: Image) => Image }> = {
@@ -80,7 +81,9 @@ type Spreading = Pick<Extract<Image, { make: 'blur' }>, 'sigmaPx' | 'by'>;
 
 /** Whether a layer's kind brings pixels of its own; and whether they are at hand: without them it does nothing. */
 const brings = (layer: Layer): boolean => layer.kind !== 'group' && kindOf(layer.kind).cover !== undefined;
-const hasPicture = (layer: Layer): boolean => !brings(layer) || picturesOf([layer]).every((name) => pictureKey(name) !== undefined);
+const hasPicture = (layer: Layer): boolean =>
+  !brings(layer) ||
+  allLayers([layer]).every((each) => !lacks(each, 'photo') && namedBy(each, 'photo').every((name) => pictureKey(name) !== undefined));
 
 /** A value, and how far it comes from what a mask let through: amounts, where only a part is read. */
 interface Read {

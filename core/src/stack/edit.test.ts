@@ -18,7 +18,8 @@ import {
   ungroup,
   type Place,
 } from './edit';
-import { MAX_LAYERS, readStack, type Layer, type Stack } from './schema';
+import { readStack } from './read';
+import { MAX_LAYERS, type Layer, type Stack } from './schema';
 
 const named = (id: string): Layer => ({ ...layer('tone'), id });
 const grouped = (id: string, ...layers: Layer[]): Layer => ({ ...group(layers), id });

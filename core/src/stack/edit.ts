@@ -1,6 +1,8 @@
-import { kindOf, defaults, revisionOf, type KindId, type ParamValue } from '../kinds';
+import { kindOf, revisionOf, type KindId } from '../kinds';
+import { defaults, type ParamValue } from '../params';
 import type { Bytes } from '../measure/bytes';
-import { emptyMask, linksOf, type Mask, type Part } from '../masks/mask';
+import { emptyMask, type Mask, type Part } from '../masks/mask';
+import { namedBy } from './references';
 import { allLayers, MAX_LAYERS, MAX_NESTING, plainChannel, type Group, type KindLayer, type Layer, type Stack } from './schema';
 
 /** Where a layer goes: beside another, into a group as its last, or to the end of the stack. */
@@ -96,7 +98,7 @@ function withoutLost(stack: Stack, before: Stack): Stack {
     if (target && own.on && own.soften === 0 && own.density === 1) return { ...target, inverted: target.inverted !== own.inverted };
     return { ...own, parts: parts.filter((part) => !lost(part)) };
   };
-  const lost = allLayers(stack.layers).filter(({ mask }) => linksOf(mask).some((id) => !there.has(id)));
+  const lost = allLayers(stack.layers).filter((layer) => namedBy(layer, 'layer').some((id) => !there.has(id)));
   return lost.reduce((all, { id }) => change(all, id, (layer) => ({ ...layer, mask: maskOf(id) })), stack);
 }
 

@@ -2,7 +2,7 @@ import { layer, stackOf } from '../../test/kernels';
 import { atHue, bands, bandValues } from '../kinds/bands';
 import { readLook } from '../looks/look';
 import { fromOlder } from './older';
-import { readStack } from './schema';
+import { readStack } from './read';
 
 const gate = (): unknown => ({ own: level, beneath: level });
 const level = {

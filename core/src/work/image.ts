@@ -1,7 +1,7 @@
 import type { ModeId } from '../blend';
 import { inTurn, moveBy, scaleBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
-import { tabulate } from '../masks/curve';
+import { tabulate } from '../pixels/curve';
 import { decode, encode } from '../pixels/colour';
 import type { Filtering } from './filters';
 import { grainTaps, orientationOf } from './grain';

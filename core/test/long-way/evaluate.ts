@@ -2,7 +2,7 @@ import { composite } from '../../src/blend/composite';
 import { modeOf, type ModeId } from '../../src/blend';
 import type { FilmPlace } from '../../src/geometry/shape';
 import { kindOf, workOf, type Space } from '../../src/kinds';
-import { curveFunction } from '../../src/masks/curve';
+import { curveFunction } from '../../src/pixels/curve';
 import type { Gate } from '../../src/masks/gate';
 import type { Mask, Part } from '../../src/masks/mask';
 import { partKindOf } from '../../src/masks/parts';

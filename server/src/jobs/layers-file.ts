@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
-import { emptyMask, isLevel, masks, openGate, picturesOf, rows, type Layer, type Stack } from '@bexlen/core';
+import { allLayers, asksFor, emptyMask, isEffective, isLevel, openGate, rows, type Layer, type Stack } from '@bexlen/core';
 import type { Packed } from '../files/zips';
 import { writeZip } from '../files/zips';
 import { encoded } from '../images/encode';
@@ -94,12 +94,12 @@ function nodesOf(stack: Stack): Node[] {
 function nodeOf(stack: Stack, layer: Layer): Node[] {
   if (!layer.on || layer.strength === 0) return [];
   const open = isLevel(layer.gate.own) && isLevel(layer.gate.beneath);
-  const masked = masks(layer.mask);
+  const masked = isEffective(layer.mask);
   const { name } = layer;
   if (layer.kind === 'group' && open && !masked && layer.strength === 1 && layer.blend === 'normal' && layer.reads === 'below')
     return [{ name, nodes: layer.layers.flatMap((inner) => nodeOf(stack, inner)) }];
   const operator = operatorOf(layer.blend);
-  const says = operator !== undefined && open && !layer.masked && layer.kind !== 'group' && picturesOf([layer]).length === 0;
+  const says = operator !== undefined && open && !layer.masked && layer.kind !== 'group' && allLayers([layer]).every((each) => !asksFor(each, 'photo'));
   if (!says) return [{ name, operator: 'svg:src-over', opacity: layer.strength, picture: upTo(stack, layer, { strength: 1 }) }];
   const plain = { strength: 1, blend: 'normal' as const, gate: openGate };
   if (!masked) return [{ name, operator, opacity: layer.strength, picture: upTo(stack, layer, plain) }];

@@ -1,24 +1,4 @@
-import {
-  BexlenError,
-  cubesIn,
-  fitted,
-  isPicture,
-  longEdge,
-  needsSketch,
-  paintingsOfStack,
-  picturesNeeded,
-  picturesOf,
-  pictureSize,
-  shapeOf,
-  type Cube,
-  type Layout,
-  type NamedStroke,
-  type Pixels,
-  type Shape,
-  type Sketch,
-  type Stack,
-  type StoreFormat,
-} from '@bexlen/core';
+import { BexlenError, fitted, isPicture, longEdge, namedIn, namersOf, needsSketch, pictureSize, picturesNeeded, shapeOf, type Cube, type Layout, type NamedStroke, type Pixels, type Shape, type Sketch, type Stack, type StoreFormat } from '@bexlen/core';
 import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../images/decode';
 import { checkSides, depthOf, encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
 import type { Metadata } from '../images/metadata';
@@ -138,7 +118,7 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
     if (shape) pool.shape(shape);
     const done = await act({ pool, layout: shape?.layout ?? pixels.layout, filmEdge });
     // Other photos are large, and of no use to the next picture.
-    picturesOf(stack.layers).forEach((name) => pool.provide({ type: 'picture', name, pixels: undefined }));
+    namedIn(stack.layers, 'photo').forEach((name) => pool.provide({ type: 'picture', name, pixels: undefined }));
     await workshop.takeBack(pool);
     return done;
   } catch (error) {
@@ -153,8 +133,8 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
 
 /** @param edge the photo's long edge, in pixels of what is made. */
 async function supply(pool: Pool, stack: Stack, { cube, painting, sketch, picture }: Supplies, edge: number): Promise<void> {
-  for (const name of new Set(cubesIn(stack.layers))) pool.provide({ type: 'cube', name, cube: await cube(name) });
-  for (const [name, layer] of paintingsOfStack(stack)) {
+  for (const name of namedIn(stack.layers, 'file')) pool.provide({ type: 'cube', name, cube: await cube(name) });
+  for (const [name, layer] of namersOf(stack.layers, 'painting')) {
     pool.provide({ type: 'strokes', strokes: await painting(name, layer.name) });
   }
   for (const [name, { layer, share }] of picturesNeeded(stack)) {

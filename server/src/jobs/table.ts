@@ -1,4 +1,4 @@
-import { cubesIn, latticePicture, leftWords, tableFrom, tableOf, writeCube, type Stack, type TableSize } from '@bexlen/core';
+import { latticePicture, leftWords, namedIn, tableFrom, tableOf, writeCube, type Stack, type TableSize } from '@bexlen/core';
 import type { Supplies } from './make';
 import type { Workshop } from './workshop';
 
@@ -8,7 +8,7 @@ export async function tableText(workshop: Workshop, stack: Stack, title: string,
   const { layout, bytes } = latticePicture(size);
   const pool = await workshop.hire();
   try {
-    for (const name of new Set(cubesIn(tabled.stack.layers))) pool.provide({ type: 'cube', name, cube: await cube(name) });
+    for (const name of namedIn(tabled.stack.layers, 'file')) pool.provide({ type: 'cube', name, cube: await cube(name) });
     await pool.open({ layout, into: (room) => Promise.resolve(room.set(bytes)) });
     const { pixels } = await pool.render(tabled.stack, 'rgb16');
     const text = leftWords(tabled) + writeCube(tableFrom(pixels.slice(), size, title.replace(/"/g, '’')));

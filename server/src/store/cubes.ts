@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { BexlenError, cubeLabel, echoed, type Cube } from '@bexlen/core';
+import { BexlenError, fileLabel, echoed, type Cube } from '@bexlen/core';
 import type { Folder } from '../folder';
 import type { Checks } from '../http/checks';
 import { writeWhole } from './originals';
@@ -21,7 +21,7 @@ export async function keepCube(folder: Folder, text: string, fileName: string): 
 export async function cubeText(folder: Folder, name: string): Promise<string> {
   const [id = ''] = name.split(':');
   const missing = (): never => {
-    throw new BexlenError('not-found', `The cube file “${echoed(cubeLabel(name))}” is not kept here.`, 'Choose the file again in its layer.');
+    throw new BexlenError('not-found', `The cube file “${echoed(fileLabel(name))}” is not kept here.`, 'Choose the file again in its layer.');
   };
   if (!ID.test(id)) return missing();
   return fs.readFile(cubePath(folder, id), 'utf8').catch(missing);

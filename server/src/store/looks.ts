@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, cubesIn, echoed, lookFile, lookOf, named, putOn, type Layer, type Look, type LookFault } from '@bexlen/core';
+import { BexlenError, echoed, lookFile, lookOf, named, namedIn, putOn, renamed, type Look, type LookFault, type Reference } from '@bexlen/core';
 import type { KeptLook, LookChange, LookOrder, PutVersions } from '../api';
 import type { Folder } from '../folder';
 import type { Db, Tx } from './db';
@@ -46,7 +46,7 @@ export class Looks {
   /** A look with the texts of the tables that it names: as it may go to others. */
   async whole(id: string): Promise<Look> {
     const look = await this.one(id);
-    const names = new Set(cubesIn(look.stack.layers));
+    const names = namedIn(look.stack.layers, 'file');
     const cubes = await Promise.all([...names].map(async (name) => [name, await cubeText(this.folder, name)] as const));
     return { ...look, cubes: Object.fromEntries(cubes) };
   }
@@ -124,18 +124,13 @@ export class Looks {
   /** A look whose tables are kept here, by the names that they have here. */
   private async withTables(look: Look): Promise<Look> {
     const names = new Map<string, string>();
-    for (const name of new Set(cubesIn(look.stack.layers))) {
+    for (const name of namedIn(look.stack.layers, 'file')) {
       const text = look.cubes[name];
       if (text === undefined) await cubeText(this.folder, name);
       else names.set(name, await keepCube(this.folder, text, name.split(':').at(-1) ?? name));
     }
-    const renamed = (layer: Layer): Layer =>
-      ({
-        ...layer,
-        ...(layer.kind === 'cube' && { params: { ...layer.params, file: names.get(String(layer.params['file'])) ?? layer.params['file'] } }),
-        ...(layer.layers && { layers: layer.layers.map(renamed) }),
-      }) as Layer;
-    return { ...look, cubes: {}, stack: { ...look.stack, layers: look.stack.layers.map(renamed) } };
+    const here = ({ to, name }: Reference): string => (to === 'file' ? (names.get(name) ?? name) : name);
+    return { ...look, cubes: {}, stack: { ...look.stack, layers: look.stack.layers.map((layer) => renamed(layer, here)) } };
   }
 }
 

@@ -1,16 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import {
-  BexlenError,
-  echoed,
-  emptyStack,
-  pictureSize,
-  picturesOf,
-  rows as layerRows,
-  kindOf,
-  type Geometry,
-  type Layer,
-  type Stack,
-} from '@bexlen/core';
+import { BexlenError, echoed, emptyStack, kindOf, namedIn, pictureSize, rows as layerRows, type Geometry, type Layer, type Stack } from '@bexlen/core';
 import type { Photo, PhotoChange } from '../api';
 import type { Folder } from '../folder';
 import { isWhole } from './originals';
@@ -133,7 +122,7 @@ export async function versionsWith(db: Tx, id: string): Promise<string[]> {
       WHERE v.photo_id <> $1 AND s.stack::text LIKE '%' || $1 || '%' ORDER BY p.name, v.name`,
     [id],
   );
-  return rows.filter(({ stack }) => picturesOf(stack.layers).includes(id)).map(({ photo, version }) => `${photo} (${version})`);
+  return rows.filter(({ stack }) => namedIn(stack.layers, 'photo').includes(id)).map(({ photo, version }) => `${photo} (${version})`);
 }
 
 /**

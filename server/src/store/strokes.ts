@@ -1,4 +1,4 @@
-import { BexlenError, MOST_PAINTED, MOST_STROKES, paintingsOfStack, type NamedStroke, type Painted, type Stack } from '@bexlen/core';
+import { BexlenError, MOST_PAINTED, MOST_STROKES, namersOf, type NamedStroke, type Painted, type Stack } from '@bexlen/core';
 import type { Db, Tx } from './db';
 
 /** How long strokes are kept that no version and no export names any more: a page that is offline may still want them. */
@@ -44,7 +44,7 @@ async function sizesOf(tx: Tx, names: readonly string[]): Promise<[string, { pla
 /** Refuses stacks that name strokes which nobody has; what versions name already may stay, so that those of which strokes were lost can be worked on. Throws `bad-version`. */
 export async function checkPaintings(tx: Tx, stacks: readonly Stack[]): Promise<void> {
   const asked = new Map<string, string>();
-  stacks.forEach((stack, i) => paintingsOfStack(stack).forEach(({ name }, painting) => asked.set(painting, `steps.${i}: “${name}”`)));
+  stacks.forEach((stack, i) => namersOf(stack.layers, 'painting').forEach(({ name }, painting) => asked.set(painting, `steps.${i}: “${name}”`)));
   const kept = new Set((await sizesOf(tx, [...asked.keys()])).map(([name]) => name));
   for (const [painting, where] of asked) {
     if (kept.has(painting)) continue;
@@ -74,7 +74,7 @@ export async function paintingOf(db: Tx, name: string): Promise<{ strokes: reado
 export async function forgetStrokes(db: Db): Promise<number> {
   const { affectedRows = 0 } = await db.query(
     `WITH RECURSIVE named AS (
-       SELECT DISTINCT (regexp_matches(stack::text, '"strokes": *"([0-9a-f]{32})"', 'g'))[1] AS name FROM (SELECT stack FROM steps UNION ALL SELECT stack FROM exports UNION ALL SELECT look FROM looks) AS all_stacks
+       SELECT DISTINCT (regexp_matches(stack::text, '"([0-9a-f]{32})"', 'g'))[1] AS name FROM (SELECT stack FROM steps UNION ALL SELECT stack FROM exports UNION ALL SELECT look FROM looks) AS all_stacks
      ), wanted AS (
        SELECT name FROM named
        UNION

@@ -1,4 +1,4 @@
-import { angle, length, percent, place } from '../../kinds/define';
+import { angle, length, percent, place } from '../../params';
 import { either, scaled, strip, type Image, type Strip } from '../../work/image';
 import { defineFocus } from '../shape';
 

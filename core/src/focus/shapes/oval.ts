@@ -1,4 +1,4 @@
-import { angle, choice, length, percent, place } from '../../kinds/define';
+import { angle, choice, length, percent, place } from '../../params';
 import { beyond } from '../../work/image';
 import { defineFocus } from '../shape';
 

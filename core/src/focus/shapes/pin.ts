@@ -1,4 +1,4 @@
-import { percent, place } from '../../kinds/define';
+import { percent, place } from '../../params';
 import { defineFocus } from '../shape';
 
 /** A place with a blur of its own. Between pins it goes over from one to the other. */

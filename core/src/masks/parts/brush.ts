@@ -1,4 +1,4 @@
-import { strokes } from '../../kinds/define';
+import { strokes } from '../../params';
 import { painting } from '../../painting/table';
 import { nothing } from '../../work/image';
 import { definePart } from '../part';

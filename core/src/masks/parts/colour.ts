@@ -1,4 +1,4 @@
-import { choice, number, samples } from '../../kinds/define';
+import { choice, number, samples } from '../../params';
 import { alongEdges, both, colours, mapped, nothing, toOklab } from '../../work/image';
 import { definePart } from '../part';
 import { touching } from '../touching';

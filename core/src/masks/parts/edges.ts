@@ -1,4 +1,4 @@
-import { length, number } from '../../kinds/define';
+import { length, number } from '../../params';
 import { edges as edgeAmounts } from '../../work/image';
 import { definePart } from '../part';
 

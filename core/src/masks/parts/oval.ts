@@ -1,4 +1,4 @@
-import { angle, length, percent, place } from '../../kinds/define';
+import { angle, length, percent, place } from '../../params';
 import { oval as ovalAmounts } from '../../work/image';
 import { definePart } from '../part';
 

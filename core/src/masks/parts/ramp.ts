@@ -1,4 +1,4 @@
-import { angle, length, place } from '../../kinds/define';
+import { angle, length, place } from '../../params';
 import { strip } from '../../work/image';
 import { definePart } from '../part';
 

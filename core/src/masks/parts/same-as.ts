@@ -1,4 +1,4 @@
-import { layer } from '../../kinds/define';
+import { layer } from '../../params';
 import { inverted, nothing } from '../../work/image';
 import { definePart } from '../part';
 

@@ -1,4 +1,4 @@
-import { length, number, samples } from '../../kinds/define';
+import { length, number, samples } from '../../params';
 import { alongEdges, both, colours, nothing, oval, toOklab, type Image } from '../../work/image';
 import { definePart } from '../part';
 

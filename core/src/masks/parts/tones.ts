@@ -1,4 +1,4 @@
-import { toneLevel } from '../../kinds/define';
+import { toneLevel } from '../../params';
 import { tones as toneAmounts } from '../../work/image';
 import { definePart } from '../part';
 

@@ -1,0 +1,257 @@
+import { useEffect, useState, type ReactNode } from 'react';
+import { Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { router } from 'expo-router';
+import Chart from 'lucide-react-native/icons/chart-area';
+import Columns from 'lucide-react-native/icons/columns-2';
+import Frame from 'lucide-react-native/icons/contrast';
+import Compare from 'lucide-react-native/icons/eye';
+import Clip from 'lucide-react-native/icons/triangle-alert';
+import Steps from 'lucide-react-native/icons/rows-4';
+import LoupeIcon from 'lucide-react-native/icons/search';
+import Scan from 'lucide-react-native/icons/scan';
+import { pictureSize } from '@bexlen/core';
+import { Button, IconButton } from '../controls/Button';
+import { HeldFigure, Recede } from '../controls/held';
+import { workingEdge } from '../engine/device';
+import { showPhoto } from '../engine/preview';
+import { usePreview } from '../engine/shown';
+import { notify, useBench } from '../state/bench';
+import { openVersion } from '../state/autosave';
+import { useLayout } from '../state/layout';
+import { Refusal } from '../state/server';
+import { colour, surroundNames, type, WIDE } from '../theme/tokens';
+import { MoreOfLook } from '../looks/LookMore';
+import { LooksOnBench } from '../looks/Looks';
+import { closeLooks, openLooks, useLooksPanel } from '../looks/panel';
+import { Variants } from '../variants/Variants';
+import { Beside } from '../viewer/Beside';
+import { Viewer } from '../viewer/Viewer';
+import { compare, nextSurround, useView } from '../viewer/view';
+import { fit, fullScale } from '../viewer/look';
+import { PhoneDesk, SideDesk, WideDesk, WidePanel } from '../desk/Desk';
+import { BuildUp } from './BuildUp';
+import { Framing } from './Framing';
+import { KeyList, useKeys, useShown } from './keys';
+import { useMirror } from '../controls/mirror';
+import { Panels } from './Panels';
+import { TopBar, type Panel } from './TopBar';
+
+/** The working screen: photo and desk. */
+export function Bench({ versionId }: { versionId: string }) {
+  const { width, height, scale } = useWindowDimensions();
+  const [panel, setPanel] = useState<Panel>();
+  const [rack, setRack] = useState(false);
+  const [framing, setFraming] = useState(false);
+  const looks = useLooksPanel(({ leaf }) => leaf !== undefined);
+  const [fault, setFault] = useState<Refusal>();
+  const photo = useBench((state) => state.photo);
+  const loaded = useBench((state) => state.versionId === versionId);
+  const goTo = (id: string): void => {
+    setPanel(undefined);
+    router.replace({ pathname: '/bench/[version]', params: { version: id } });
+  };
+
+  useEffect(() => {
+    if (useBench.getState().versionId === versionId && useBench.getState().photo) return;
+    setFault(undefined);
+    openVersion(versionId, (id) => router.setParams({ version: id })).catch((error: unknown) =>
+      setFault(error instanceof Refusal ? error : new Refusal({ code: 'internal', message: String(error), hint: 'Go back to the shelf.' })),
+    );
+  }, [versionId]);
+  const photoId = loaded ? photo?.id : undefined;
+  const edge = workingEdge({ width, height, scale }, photo ?? { width: 1, height: 1 });
+  useEffect(() => {
+    const { photo: opened } = useBench.getState();
+    return opened && photoId ? showPhoto(opened, edge) : undefined;
+  }, [photoId, edge]);
+  useEffect(
+    () => () => {
+      closeLooks();
+      useBench.setState({ versionId: '', photo: undefined });
+    },
+    [],
+  );
+  useKeys();
+
+  const wide = width >= WIDE;
+  // A phone that lies on its side has its desk beside the photo.
+  const lying = !wide && width > height;
+  const mirror = useMirror();
+  const geometry = useBench((state) => state.stack().geometry);
+  const size = photo ? pictureSize(geometry, photo) : { width: 1, height: 1 };
+  const fullWidth = size.width;
+  const besideUpright = useLayout((state) => state.upright === 'side');
+  const aside = lying || (wide && size.height > size.width && besideUpright);
+  if (fault)
+    return (
+      <View style={styles.fault}>
+        <Text style={type.title}>{fault.message}</Text>
+        <Text style={type.body}>{fault.fault.hint}</Text>
+        <Button label="Back to the shelf" onPress={() => router.replace('/')} />
+      </View>
+    );
+  const ready = loaded && photo !== undefined;
+  const viewer = ready ? <Viewer name={photo.name} fullWidth={fullWidth} /> : <View style={styles.grow} />;
+  return (
+    <View style={styles.bench}>
+      <Away>
+        <TopBar
+          tools={(wide || lying) && <Tools inBar fullWidth={fullWidth} />}
+          onBack={() => (router.canGoBack() ? router.back() : router.replace('/'))}
+          onPanel={setPanel}
+        />
+      </Away>
+      {wide || lying ? (
+        <>
+          <View style={[styles.upper, lying && mirror]}>
+            <View style={styles.grow}>{viewer}</View>
+            <Away beside>
+              {framing ? (
+                <View style={styles.side}>
+                  <Framing onDone={() => setFraming(false)} />
+                </View>
+              ) : looks ? (
+                <View style={styles.side}>
+                  <LooksOnBench />
+                </View>
+              ) : aside ? (
+                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} onLooks={openLooks} />}</View>
+              ) : (
+                <WidePanel rack={rack} onRackDone={() => setRack(false)} />
+              )}
+            </Away>
+          </View>
+          {!aside && (
+            <Away>
+              {ready ? (
+                <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} onLooks={openLooks} />
+              ) : (
+                <View style={styles.noDesk} />
+              )}
+            </Away>
+          )}
+        </>
+      ) : (
+        <>
+          {viewer}
+          {framing ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.5) }]}>
+              <Framing onDone={() => setFraming(false)} />
+            </View>
+          ) : !ready ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.5) }]} />
+          ) : looks ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.58) }]}>
+              <LooksOnBench />
+            </View>
+          ) : (
+            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} onLooks={openLooks} />
+          )}
+        </>
+      )}
+      <HeldFigure />
+      <MoreOfLook />
+      <Beside />
+      <Variants />
+      <KeyList />
+      <Notice />
+      <Panels panel={panel} onClose={() => setPanel(undefined)} onVersion={goTo} onExports={() => router.push('/exports')} />
+    </View>
+  );
+}
+
+/** What steps aside while nothing but the photo is wanted. */
+function Away({ beside = false, children }: { beside?: boolean; children: ReactNode }) {
+  const bare = useShown((state) => state.bare);
+  return <View style={[beside && styles.beside, bare && styles.gone]}>{children}</View>;
+}
+
+/** One line of ways to look: original, zoom, surround. */
+function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolean }) {
+  const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView();
+  const shown = usePreview(({ original }) => original);
+  const zoomedIn = look.scale > 1.01;
+  return (
+    <Recede style={[styles.tools, inBar && styles.toolsInBar]}>
+      <IconButton
+        icon={Compare}
+        label={comparing ? 'Show the result' : 'Show the original'}
+        pressed={comparing}
+        onPress={() => compare(!comparing)}
+      />
+      <IconButton
+        icon={Scan}
+        label={zoomedIn ? 'Fit the photo' : 'Zoom in'}
+        pressed={zoomedIn}
+        onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
+      />
+      <IconButton
+        icon={Columns}
+        label={split ? 'Put the split line away' : 'Split line'}
+        pressed={split}
+        onPress={() => useView.setState({ split: !split, loupe: false })}
+      />
+      <IconButton
+        icon={LoupeIcon}
+        label={loupe ? 'Put the loupe away' : 'Loupe'}
+        pressed={loupe}
+        onPress={() => useView.setState({ loupe: !loupe, split: false })}
+      />
+      <IconButton
+        icon={Chart}
+        label={histogram ? 'Put the histogram away' : 'Histogram'}
+        pressed={histogram}
+        onPress={() => useView.setState({ histogram: !histogram })}
+      />
+      <IconButton
+        icon={Clip}
+        label={marks ? 'Put the clipping marks away' : 'Mark clipped ends'}
+        pressed={marks}
+        onPress={() => useView.setState({ marks: !marks })}
+      />
+      <IconButton icon={Steps} label={zones ? 'Put the zones away' : 'Zones'} pressed={zones} onPress={() => useView.setState({ zones: !zones })} />
+      <BuildUp />
+      <IconButton icon={Frame} label={`Surround: ${surroundNames[surround]}. Change it`} onPress={nextSurround} />
+    </Recede>
+  );
+}
+
+/** A sentence for people, until it is tapped away. */
+function Notice() {
+  const notice = useBench((state) => state.notice);
+  if (!notice) return null;
+  return (
+    <Pressable role="alert" aria-label={`${notice} Tap to close`} onPress={() => notify('')} style={styles.notice}>
+      <Text style={type.body}>{notice}</Text>
+      <Text style={[type.small, { color: colour.signalText }]}>Close</Text>
+    </Pressable>
+  );
+}
+
+const styles = StyleSheet.create({
+  bench: { flex: 1, backgroundColor: colour.desk },
+  upper: { flex: 1, flexDirection: 'row', minHeight: 0 },
+  grow: { flex: 1 },
+  noDesk: { height: 100 },
+  beside: { flexDirection: 'row' },
+  gone: { display: 'none' },
+  side: { width: 372, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well, paddingTop: 10 },
+  sheet: { backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, paddingTop: 10 },
+  tools: { flexDirection: 'row', justifyContent: 'space-around', alignItems: 'center', height: 46, backgroundColor: colour.desk },
+  toolsInBar: { justifyContent: 'center', marginHorizontal: 12 },
+  fault: { flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24, backgroundColor: colour.desk },
+  notice: {
+    position: 'absolute',
+    top: 60,
+    left: 12,
+    right: 12,
+    maxWidth: 520,
+    alignSelf: 'center',
+    padding: 14,
+    gap: 6,
+    borderRadius: 8,
+    backgroundColor: colour.raised,
+    borderLeftWidth: 4,
+    borderLeftColor: colour.signal,
+  },
+});

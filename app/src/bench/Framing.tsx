@@ -1,0 +1,117 @@
+import { useEffect } from 'react';
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import {
+  asItCame,
+  atRatio,
+  isAsItCame,
+  isUpright,
+  mirrored,
+  MOST_ANGLE,
+  pictureSize,
+  quarterTurn,
+  ratios,
+  shareRatio,
+  turned,
+  wholeCrop,
+  type NumberParam,
+  type RatioId,
+} from '@bexlen/core';
+import Flip from 'lucide-react-native/icons/square-centerline-dashed-horizontal';
+import Portrait from 'lucide-react-native/icons/rectangle-vertical';
+import Ruler from 'lucide-react-native/icons/ruler';
+import TurnLeft from 'lucide-react-native/icons/rotate-ccw-square';
+import TurnRight from 'lucide-react-native/icons/rotate-cw-square';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { Recede } from '../controls/held';
+import { useFraming } from '../engine/shown';
+import { useBench } from '../state/bench';
+import { space, type } from '../theme/tokens';
+import { fit } from '../viewer/look';
+import { useFrame, useView } from '../viewer/view';
+import { geometry as desk } from '../edits/layers';
+import { PlainControl } from '../params/Control';
+
+const faders = [
+  { name: 'angleDeg', words: 'Straightened', param: { label: 'Straighten', unit: 'degrees', min: -MOST_ANGLE, max: MOST_ANGLE, step: 0.1, at: 0 } },
+  { name: 'upDown', words: 'Perspective up and down', param: { label: 'Up, down', unit: 'percent', min: -1, max: 1, step: 0.01, at: 0 } },
+  { name: 'leftRight', words: 'Perspective left and right', param: { label: 'Left, right', unit: 'percent', min: -1, max: 1, step: 0.01, at: 0 } },
+] as const satisfies readonly { name: string; words: string; param: Omit<NumberParam, 'type'> }[];
+
+/** Crop, straighten, turn, mirror and perspective: what comes before the first layer. */
+export function Framing({ onDone }: { onDone: () => void }) {
+  const photo = useBench((state) => state.photo);
+  const geometry = useBench((state) => state.stack().geometry);
+  const { ratio, drawing } = useFrame();
+  useEffect(() => {
+    useFraming.setState({ framing: true });
+    useView.setState({ look: fit, split: false, toneDrag: undefined });
+    return () => {
+      useFraming.setState({ framing: false });
+      useFrame.setState({ drawing: false });
+    };
+  }, []);
+  if (!photo) return null;
+  const size = pictureSize(geometry, photo);
+  const hold = (id: RatioId, upright: boolean): void => {
+    useFrame.setState({ ratio: id });
+    const share = shareRatio(id, turned(geometry, photo), upright);
+    if (share === undefined) return;
+    const crop = atRatio(wholeCrop, share);
+    desk.keep({ crop }, `Crop ${ratios.find((each) => each.id === id)?.label.toLowerCase() ?? ''}`);
+  };
+  const upright = isUpright(geometry, photo);
+  return (
+    <ScrollView contentContainerStyle={styles.page}>
+      <Recede style={styles.head}>
+        <View style={styles.grow}>
+          <Text style={type.title}>Crop and straighten</Text>
+          <Text style={type.figure} aria-label={`${size.width} by ${size.height} pixels`}>{`${size.width} × ${size.height} px`}</Text>
+        </View>
+        <Button label="As it came" off={isAsItCame(geometry)} onPress={() => desk.keep(asItCame, 'As it came: no crop')} />
+        <Button label="Done" strong onPress={onDone} />
+      </Recede>
+      <Recede style={styles.row}>
+        <ScrollView horizontal showsHorizontalScrollIndicator={false} style={styles.grow}>
+          <Choice label="Ratio" options={ratios} value={ratio} onChoose={(id) => hold(id, upright)} />
+        </ScrollView>
+        <IconButton
+          icon={Portrait}
+          label={upright ? 'Lay the crop on its long side' : 'Stand the crop on its short side'}
+          pressed={upright}
+          off={ratio === 'free' || ratio === 'own' || ratio === '1'}
+          onPress={() => hold(ratio, !upright)}
+        />
+      </Recede>
+      {faders.map(({ name, words, param }) => (
+        <PlainControl
+          key={name}
+          id={`geometry-${name}`}
+          label={param.label}
+          param={{ type: 'number', ...param }}
+          value={geometry[name]}
+          onShow={(value) => desk.show({ [name]: value })}
+          onKeep={(value, figure) => desk.keep({ [name]: value }, `${words} ${figure}`)}
+        />
+      ))}
+      <Recede style={styles.row}>
+        <IconButton icon={TurnLeft} label="Turn left" onPress={() => desk.turn((before) => quarterTurn(before, -1), 'Turned left')} />
+        <IconButton icon={TurnRight} label="Turn right" onPress={() => desk.turn((before) => quarterTurn(before, 1), 'Turned right')} />
+        <IconButton icon={Flip} label="Mirror" pressed={geometry.mirrored} onPress={() => desk.turn(mirrored, 'Mirrored')} />
+        <View style={styles.grow} />
+        <Button
+          icon={Ruler}
+          label={drawing ? 'Draw it on the photo' : 'Draw a level line'}
+          strong={drawing}
+          onPress={() => useFrame.setState({ drawing: !drawing })}
+        />
+      </Recede>
+    </ScrollView>
+  );
+}
+
+const styles = StyleSheet.create({
+  page: { paddingBottom: space.m, gap: 2 },
+  head: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingBottom: 4 },
+  row: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, minHeight: 48 },
+  grow: { flex: 1 },
+});

@@ -1,0 +1,90 @@
+import { StyleSheet } from 'react-native';
+import { figure, kindOf, type Board, type Five, type KindLayer, type NumberParam, type ParamValue } from '@bexlen/core';
+import { BandsBoard } from './BandsBoard';
+import { LevelsBoard } from './LevelsBoard';
+import { MatrixBoard } from './MatrixBoard';
+import { Recede } from '../controls/held';
+import { usePreview } from '../engine/shown';
+import * as desk from '../edits/layers';
+
+/** The drawings of a kind that show several of its params at once, for the leaf of its controls that is open. */
+export function Boards({ layer, section }: { layer: KindLayer; section: string | undefined }) {
+  const { boards = [] } = kindOf(layer.kind);
+  return boards
+    .filter((board) => board.section === undefined || board.section === section)
+    .map((board) => <BoardOf key={`${board.board} ${board.section ?? ''}`} board={board} layer={layer} />);
+}
+
+function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
+  const tones = usePreview((state) => state.tones?.beneath);
+  const { params } = kindOf(layer.kind);
+  const id = `${layer.id}-${board.board}-${board.section ?? ''}`;
+  const own = board.params.map((name) => params[name] as NumberParam);
+  const values = board.params.map((name, i) => Number(layer.params[name] ?? own[i]?.at));
+  const name = (i: number): string => board.params[i] as string;
+  const show = (i: number, value: number): void => desk.param.show(layer, name(i), value);
+  const keep = (i: number, value: number): void => desk.param.keep(layer, name(i), value);
+  const drawn = (() => {
+    switch (board.board) {
+      case 'levels': {
+        const changed = (next: Five): Record<string, ParamValue> => Object.fromEntries(next.map((value, i) => [name(i), value]));
+        const words = (next: Five): string => {
+          const i = next.findIndex((value, at) => value !== values[at]);
+          return i < 0 ? 'levels' : `${own[i]?.label.toLowerCase() ?? ''} ${figure(own[i] as NumberParam, next[i] as number, 1)}`;
+        };
+        return (
+          <LevelsBoard
+            id={id}
+            label={`Levels of ${layer.name}, ${(board.section ?? 'all').toLowerCase()}`}
+            value={values as unknown as Five}
+            tones={tones}
+            onShow={(next) => desk.several.show(layer, changed(next))}
+            onKeep={(next) => desk.several.keep(layer, words(next), changed(next))}
+          />
+        );
+      }
+      case 'bands': {
+        const bands = own.map(({ label, hue = 0 }, i) => ({ label, hue, value: values[i] as number }));
+        const byName = (drawn: ReadonlyMap<number, number>): Record<string, number> =>
+          Object.fromEntries([...drawn].map(([i, value]) => [name(i), value]));
+        const keepAll = (drawn: ReadonlyMap<number, number>): void => {
+          const [only] = drawn;
+          if (only && drawn.size === 1) return keep(...only);
+          desk.several.keep(layer, `${[...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', ')}`, byName(drawn));
+        };
+        return (
+          <BandsBoard
+            id={id}
+            label={`${board.section ?? 'Hues'} of ${layer.name}`}
+            bands={bands}
+            onShow={(drawn) => desk.several.show(layer, byName(drawn))}
+            onKeep={keepAll}
+          />
+        );
+      }
+      case 'matrix': {
+        const [first] = own;
+        return (
+          <MatrixBoard
+            id={id}
+            label={`Matrix of ${layer.name}`}
+            rows={board.rows}
+            columns={board.columns}
+            values={values}
+            least={first?.min ?? -1}
+            most={first?.max ?? 1}
+            onShow={show}
+            onKeep={keep}
+          />
+        );
+      }
+    }
+  })();
+  return (
+    <Recede mine={(held) => held === id} style={styles.board}>
+      {drawn}
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({ board: { paddingBottom: 8 } });

@@ -1,0 +1,216 @@
+import { useEffect, useRef, useState } from 'react';
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import type { GateSide, Layer } from '@bexlen/core';
+import Book from 'lucide-react-native/icons/book-open';
+import ChevronDown from 'lucide-react-native/icons/chevron-down';
+import Copy from 'lucide-react-native/icons/copy';
+import Trash from 'lucide-react-native/icons/trash';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { Graph } from '../controls/Graph';
+import { Switch } from '../controls/Switch';
+import { Tape } from '../controls/Tape';
+import { Recede } from '../controls/held';
+import { usePreview } from '../engine/shown';
+import { openChannel, useBench } from '../state/bench';
+import { comeBack, noteLeaf, type Leaf } from '../state/place';
+import { strengthParam } from '../state/words';
+import { space, type } from '../theme/tokens';
+import * as desk from '../edits/layers';
+import { Control } from '../params/Control';
+import { useMirror } from '../controls/mirror';
+import { Modes } from './Modes';
+import { Newer } from './Newer';
+import { TestStrip } from './TestStrip';
+import { mask } from '../edits/masks';
+import { Mask } from './Where';
+import { takeOne } from '../looks/panel';
+import { WashNote } from '../bench/WashNote';
+import { What } from './What';
+
+const LEAVES = [
+  { id: 'what', label: 'What' },
+  { id: 'where', label: 'Where' },
+  { id: 'how', label: 'How' },
+] as const;
+
+/** The opened channel: what it does, where it lands, how it mixes. One page; the leaves jump to their part of it. */
+export function OpenChannel({ layer }: { layer: Layer }) {
+  const scroll = useRef<ScrollView>(null);
+  const [tops, setTops] = useState<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
+  const [strip, setStrip] = useState(false);
+  const [leaf, setLeaf] = useState<Leaf>('what');
+  const mirror = useMirror();
+  const wanted = useRef<Leaf | undefined>(undefined);
+  useEffect(() => {
+    wanted.current = comeBack(useBench.getState().versionId, 'leaf');
+    return () => noteLeaf('what');
+  }, []);
+  const place = (id: Leaf) => (y: number) => {
+    setTops((old) => ({ ...old, [id]: y }));
+    if (wanted.current !== id) return;
+    wanted.current = undefined;
+    setLeaf(id);
+    noteLeaf(id);
+    scroll.current?.scrollTo({ y, animated: false });
+  };
+  const goTo = (id: Leaf): void => {
+    setLeaf(id);
+    noteLeaf(id);
+    scroll.current?.scrollTo({ y: tops[id], animated: false });
+  };
+  const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
+  return (
+    <View style={styles.channel}>
+      <Recede style={[styles.head, mirror, mirror && styles.headMirrored]}>
+        <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
+        <View style={styles.leaves}>
+          <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
+        </View>
+        <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
+        <IconButton icon={ChevronDown} label="Back to the desk" onPress={() => openChannel(undefined)} />
+      </Recede>
+      <Control
+        id={`open-strength-${layer.id}`}
+        label="Strength"
+        layer={layer}
+        param={strengthParam}
+        value={layer.strength}
+        onShow={(value) => desk.strength.show(layer, value)}
+        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+        onStrip={() => setStrip(!strip)}
+      />
+      <ScrollView ref={scroll} contentContainerStyle={styles.page}>
+        {strip && (
+          <TestStrip
+            control={{ name: 'strength', label: 'Strength', param: strengthParam, value: layer.strength }}
+            others={[]}
+            at={({ strength = 1 }) => desk.strength.at(layer, strength)}
+            onTake={({ strength = 1 }) => {
+              desk.strength.keep(layer, strengthParam, strength);
+              setStrip(false);
+            }}
+            onClose={() => setStrip(false)}
+          />
+        )}
+        {layer.kind !== 'group' && (
+          <Part title="What" onTop={place('what')}>
+            <Newer layer={layer} />
+            <What layer={layer} />
+          </Part>
+        )}
+        <Part title="Where" onTop={place('where')}>
+          <Mask layer={layer} />
+          <Gates layer={layer} />
+        </Part>
+        <Part title="How" onTop={place('how')}>
+          <How layer={layer} />
+        </Part>
+      </ScrollView>
+      {!(layer.kind !== 'group' && layer.layers) && <WashNote layer={layer} />}
+    </View>
+  );
+}
+
+function Part({ title, onTop, children }: { title: string; onTop: (y: number) => void; children: React.ReactNode }) {
+  return (
+    <View role="region" aria-label={title} onLayout={({ nativeEvent: { layout } }) => onTop(layout.y)} style={styles.part}>
+      {children}
+    </View>
+  );
+}
+
+const SIDES: readonly { id: GateSide; label: string }[] = [
+  { id: 'own', label: 'By its own tone' },
+  { id: 'beneath', label: 'By the tone beneath' },
+];
+const SHAPES = [
+  { id: 'straight', label: 'Straight' },
+  { id: 'smooth', label: 'Smooth' },
+] as const;
+
+function Gates({ layer }: { layer: Layer }) {
+  const tones = usePreview((state) => state.tones);
+  return (
+    <View style={styles.gates}>
+      {SIDES.map(({ id: side, label }) => {
+        const curve = layer.gate[side];
+        const id = `gate-${side}-${layer.id}`;
+        return (
+          <View key={side} style={styles.gate}>
+            <Recede>
+              <Text style={type.small}>{label}</Text>
+            </Recede>
+            <Recede mine={(held) => held === id}>
+              <Graph
+                id={id}
+                label={`${label}: gate of ${layer.name}`}
+                curve={curve}
+                tones={tones?.[side]}
+                onShow={(next) => desk.gate.show(layer, side, next)}
+                onKeep={(next) => desk.gate.keep(layer, side, next)}
+              />
+            </Recede>
+            <Recede>
+              <Choice
+                label={`Shape of the gate ${label.toLowerCase()}`}
+                options={SHAPES}
+                value={curve.shape}
+                onChoose={(shape) => desk.gate.keep(layer, side, { ...curve, shape })}
+              />
+            </Recede>
+          </View>
+        );
+      })}
+    </View>
+  );
+}
+
+const READS = [
+  { id: 'below', label: 'Below' },
+  { id: 'photo', label: 'Photo' },
+] as const;
+
+function How({ layer }: { layer: Layer }) {
+  const before = useBench((state) => desk.previous(state.stack(), layer));
+  return (
+    <Recede style={styles.how}>
+      <Modes layer={layer} />
+      <View style={styles.line}>
+        <Text style={type.label}>Reads</Text>
+        <Choice label={`What ${layer.name} reads`} options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
+        {layer.mask.parts.length > 0 && (
+          <Button
+            label={layer.masked ? 'Only what is masked' : 'All of it'}
+            strong={layer.masked}
+            onPress={() => mask.masked(layer, !layer.masked)}
+          />
+        )}
+        <View style={styles.grow} />
+        {before && (
+          <Button label={before.layers ? `Put into ${before.name}` : `Group with ${before.name}`} onPress={() => desk.groupOnto(layer, before)} />
+        )}
+      </View>
+      <View style={styles.line}>
+        {layer.kind === 'group' && <Button label="Take apart" onPress={() => desk.takeApart(layer)} />}
+        <View style={styles.grow} />
+        <IconButton icon={Copy} label={`Duplicate ${layer.name}`} onPress={() => desk.duplicate(layer)} />
+        <IconButton icon={Book} label={`Take ${layer.name} as a look`} onPress={() => takeOne(layer.id)} />
+        <IconButton icon={Trash} label={`Remove ${layer.name}`} onPress={() => desk.takeOut(layer)} />
+      </View>
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  channel: { flex: 1 },
+  head: { flexDirection: 'row', alignItems: 'center', paddingLeft: space.m, paddingRight: 4 },
+  headMirrored: { paddingLeft: 4, paddingRight: space.m },
+  leaves: { flex: 1, paddingHorizontal: 8, alignItems: 'stretch' },
+  grow: { flex: 1 },
+  page: { paddingBottom: 60 },
+  part: { paddingTop: 6 },
+  gates: { flexDirection: 'row', gap: 8, paddingHorizontal: space.m },
+  gate: { flex: 1, gap: 4 },
+  how: { gap: 8, paddingHorizontal: space.m },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' },
+});

@@ -1,0 +1,167 @@
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import { find, joins, partKindOf, type Layer, type NumberParam, type Param, type Part, type Sample } from '@bexlen/core';
+import Trash from 'lucide-react-native/icons/trash';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { Recede } from '../controls/held';
+import { Switch } from '../controls/Switch';
+import { Control } from '../params/Control';
+import { useBench } from '../state/bench';
+import { colour, space, touch, type } from '../theme/tokens';
+import { BrushBoard } from '../params/StrokesEditor';
+import { goOwnWay, linkable, mask, part as edits } from '../edits/masks';
+
+const READS = [
+  { id: 'photo', label: 'The photo' },
+  { id: 'below', label: 'What is below' },
+] as const;
+const AMOUNT: NumberParam = { type: 'number', label: 'Amount', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
+const KEEP: NumberParam = { ...AMOUNT, label: 'Keep to edges', at: 0 };
+
+/** The controls of one part: those of its kind, then how it joins. */
+export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
+  const kind = partKindOf(part.part);
+  const { pick } = kind;
+  const at = layer.mask.parts.findIndex(({ id }) => id === part.id);
+  const label = kind.label.toLowerCase();
+  return (
+    <View style={styles.open}>
+      <Recede style={styles.line}>
+        <Choice
+          label={`How the ${label} joins`}
+          options={joins}
+          value={part.join}
+          onChoose={(join) => edits.set(layer, part, { join }, joins.find(({ id }) => id === join)?.label.toLowerCase() ?? '')}
+        />
+        <View style={styles.grow} />
+        <Switch label={`${kind.label} on`} on={part.on} onToggle={() => edits.set(layer, part, { on: !part.on }, part.on ? 'off' : 'on')} />
+        <IconButton icon={Trash} label={`Remove ${label}`} onPress={() => edits.remove(layer, part)} />
+      </Recede>
+      {pick && (
+        <Recede style={styles.hint}>
+          <Text style={type.small}>Tap the photo to pick; draw on from there for {kind.params[pick.drag]?.label.toLowerCase()}.</Text>
+        </Recede>
+      )}
+      {Object.entries(kind.params)
+        .filter(([name]) => kind.handle === undefined || !PLACES.has(name))
+        .map(([name, param]) => (
+          <PartControl key={name} layer={layer} part={part} name={name} param={param} />
+        ))}
+      <Control
+        id={`part-amount-${part.id}`}
+        label="Amount"
+        layer={layer}
+        param={AMOUNT}
+        value={part.amount}
+        onShow={(amount) => edits.showSet(layer, part, { amount })}
+        onKeep={(amount) => edits.set(layer, part, { amount }, `amount ${Math.round(amount * 100)} %`)}
+      />
+      <Control
+        id={`part-keep-${part.id}`}
+        label="Keep to edges"
+        layer={layer}
+        param={KEEP}
+        value={part.keep}
+        onShow={(keep) => edits.showSet(layer, part, { keep })}
+        onKeep={(keep) => edits.set(layer, part, { keep }, `kept to edges ${Math.round(keep * 100)} %`)}
+      />
+      <Recede style={styles.line}>
+        <Button
+          label={part.inverted ? 'Part inverted' : 'Invert part'}
+          strong={part.inverted}
+          onPress={() => edits.set(layer, part, { inverted: !part.inverted }, 'inverted')}
+        />
+        {at > 0 && <Button label="Earlier" onPress={() => mask.keep(layer, { parts: moved(layer.mask.parts, at, at - 1) }, `${label} earlier`)} />}
+        {kind.reads && part.part !== 'same-as' && (
+          <Choice
+            label={`What the ${label} looks at`}
+            options={READS}
+            value={part.reads}
+            onChoose={(reads) => edits.set(layer, part, { reads }, reads === 'photo' ? 'looks at the photo' : 'looks at what is below')}
+          />
+        )}
+      </Recede>
+    </View>
+  );
+}
+
+/** Params that are set on the photo itself. */
+const PLACES = new Set(['x', 'y']);
+
+function moved(parts: readonly Part[], from: number, to: number): Part[] {
+  const all = [...parts];
+  all.splice(to, 0, ...all.splice(from, 1));
+  return all;
+}
+
+function PartControl({ layer, part, name, param }: { layer: Layer; part: Part; name: string; param: Param }) {
+  const value = part.params[name] ?? param.at;
+  if (param.type === 'number')
+    return (
+      <Control
+        id={`part-${name}-${part.id}`}
+        label={param.label}
+        layer={layer}
+        param={param}
+        value={Number(value)}
+        onShow={(next) => edits.show(layer.id, part.id, { [name]: next })}
+        onKeep={(next) => edits.keep(layer.id, part.id, { [name]: next }, param.label.toLowerCase())}
+      />
+    );
+  if (param.type === 'choice')
+    return (
+      <Recede style={styles.line}>
+        <Text style={type.label}>{param.label}</Text>
+        <View style={styles.grow}>
+          <Choice
+            label={`${param.label} of the ${partKindOf(part.part).label.toLowerCase()}`}
+            options={param.options}
+            value={String(value)}
+            onChoose={(id) => edits.keep(layer.id, part.id, { [name]: id }, param.label.toLowerCase())}
+          />
+        </View>
+      </Recede>
+    );
+  if (param.type === 'strokes')
+    return <BrushBoard layer={layer} canvas={{ layerId: layer.id, partId: part.id, param: name, light: param.light === true }} />;
+  if (param.type === 'layer') return <Links layer={layer} part={part} name={name} value={String(value)} />;
+  if (param.type === 'samples') {
+    const all = value as readonly Sample[];
+    return all.length === 0 ? null : (
+      <Recede style={styles.line}>
+        <Text style={type.small}>{all.length === 1 ? 'One place' : `${all.length} places`}</Text>
+        <Button label="Forget the last" onPress={() => edits.keep(layer.id, part.id, { [name]: all.slice(0, -1) }, 'one place less')} />
+      </Recede>
+    );
+  }
+  return null;
+}
+
+/** The layer whose mask it is the same as. */
+function Links({ layer, part, name, value }: { layer: Layer; part: Part; name: string; value: string }) {
+  const stack = useBench((state) => state.stack());
+  const current = find(stack.layers, value);
+  const others = linkable(stack, layer);
+  const all = current && !others.some(({ id }) => id === value) ? [current, ...others] : others;
+  return (
+    <Recede>
+      <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.line}>
+        {current && <Button label="Own copy" onPress={() => goOwnWay(layer, part)} />}
+        {all.map((other) => (
+          <Button
+            key={other.id}
+            label={other.name}
+            strong={other.id === value}
+            onPress={() => edits.keep(layer.id, part.id, { [name]: other.id }, `as ${other.name}`)}
+          />
+        ))}
+      </ScrollView>
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  open: { backgroundColor: '#2a2a2a', paddingVertical: 6, marginBottom: 6, borderLeftWidth: 3, borderLeftColor: colour.tape },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingVertical: 4, minHeight: touch, flexWrap: 'wrap' },
+  grow: { flex: 1 },
+  hint: { paddingHorizontal: space.m, paddingVertical: 4 },
+});

@@ -1,0 +1,173 @@
+import { useEffect, useState } from 'react';
+import { Pressable, StyleSheet, Text, View } from 'react-native';
+import { joins, MOST_PARTS, MOST_SOFTENING, partKindOf, partKinds, type Layer, type NumberParam, type Part, type PartId } from '@bexlen/core';
+import Plus from 'lucide-react-native/icons/plus';
+import { Button, Choice } from '../controls/Button';
+import { Recede } from '../controls/held';
+import { Switch } from '../controls/Switch';
+import { Control } from '../params/Control';
+import { useBench } from '../state/bench';
+import { colour, radius, space, touch, type } from '../theme/tokens';
+import { hasTaken, linkable, mask, part as edits, putMask, takeMask } from '../edits/masks';
+import { ShareTold, useMaskSeen } from '../onPhoto/MaskSeen';
+import { OpenPart } from './OpenPart';
+import { useWhere, type MaskView } from '../state/byHand';
+
+const VIEWS: readonly { id: MaskView; label: string }[] = [
+  { id: 'photo', label: 'Photo' },
+  { id: 'hatched', label: 'Hatching' },
+  { id: 'greys', label: 'Greys' },
+  { id: 'cut', label: 'Cut-out' },
+];
+const DENSITY: NumberParam = { type: 'number', label: 'Density', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
+const SOFTEN: NumberParam = { type: 'number', label: 'Softening', unit: 'length', min: 0, max: MOST_SOFTENING, step: 0.0005, at: 0, middle: 0.02 };
+
+/** Where a layer lands: the parts of its mask in their order, the one that is open, and what is done to the whole. */
+export function Mask({ layer }: { layer: Layer }) {
+  const { part: openId, view, every } = useWhere();
+  const [adding, setAdding] = useState(false);
+  const [, setCopied] = useState(0);
+  useMaskSeen();
+  useEffect(() => () => useWhere.setState({ part: undefined, view: 'photo', every: false, image: undefined, share: undefined }), [layer.id]);
+  const { parts } = layer.mask;
+  const open = parts.find(({ id }) => id === openId);
+  return (
+    <View style={styles.mask}>
+      <Recede style={styles.chips}>
+        {parts.map((it, i) => (
+          <Chip key={it.id} part={it} first={i === 0} open={it.id === openId} />
+        ))}
+        {parts.length > 0 && parts.length < MOST_PARTS && <Button icon={Plus} label="Add part" onPress={() => setAdding(!adding)} />}
+        {parts.length === 0 && <Text style={type.label}>Everywhere. Only within:</Text>}
+      </Recede>
+      {parts.length > 0 && !adding && (
+        <Recede style={styles.line}>
+          <View style={styles.see}>
+            <Text style={type.label}>See</Text>
+            <ShareTold />
+          </View>
+          <View style={styles.grow}>
+            <Choice label={`How the mask of ${layer.name} is seen`} options={VIEWS} value={view} onChoose={(id) => useWhere.setState({ view: id })} />
+          </View>
+        </Recede>
+      )}
+      {(adding || parts.length === 0) && <Parts layer={layer} onDone={() => setAdding(false)} />}
+      {open && !adding && <OpenPart key={open.id} layer={layer} part={open} />}
+      {(parts.length > 0 || layer.mask.inverted) && (
+        <>
+          <Control
+            id={`mask-soften-${layer.id}`}
+            label="Softening"
+            layer={layer}
+            param={SOFTEN}
+            value={layer.mask.soften}
+            onShow={(soften) => mask.show(layer, { soften })}
+            onKeep={(soften) => mask.keep(layer, { soften }, 'softening')}
+          />
+          <Control
+            id={`mask-density-${layer.id}`}
+            label="Density"
+            layer={layer}
+            param={DENSITY}
+            value={layer.mask.density}
+            onShow={(density) => mask.show(layer, { density })}
+            onKeep={(density) => mask.keep(layer, { density }, `density ${Math.round(density * 100)} %`)}
+          />
+        </>
+      )}
+      <Recede style={styles.line}>
+        {parts.length > 0 && (
+          <>
+            <Switch
+              label={`Mask of ${layer.name} on`}
+              on={layer.mask.on}
+              onToggle={() => mask.keep(layer, { on: !layer.mask.on }, layer.mask.on ? 'off' : 'on')}
+            />
+            <Button
+              label={layer.mask.inverted ? 'Inverted' : 'Invert'}
+              strong={layer.mask.inverted}
+              onPress={() => mask.keep(layer, { inverted: !layer.mask.inverted }, 'inverted')}
+            />
+            <Button label="Copy" onPress={() => (takeMask(layer), setCopied((n) => n + 1))} />
+          </>
+        )}
+        {hasTaken() && <Button label="Put copy here" onPress={() => putMask(layer)} />}
+        <Button label="Untouched" strong={every} onPress={() => useWhere.setState({ every: !every })} />
+        {parts.length > 0 && <Button label="Take off" onPress={() => mask.reset(layer)} />}
+      </Recede>
+    </View>
+  );
+}
+
+/** A part with the sign by which it joins what is before it. */
+function Chip({ part, first, open }: { part: Part; first: boolean; open: boolean }) {
+  const { label } = partKindOf(part.part);
+  const { sign, label: joinLabel } = joins.find(({ id }) => id === part.join) ?? joins[0];
+  const name = `${first && part.join === 'add' ? 'Only' : joinLabel} ${label.toLowerCase()}${part.inverted ? ', inverted' : ''}`;
+  return (
+    <Pressable
+      role="button"
+      aria-label={`Part: ${name}`}
+      aria-expanded={open}
+      onPress={() => useWhere.setState({ part: open ? undefined : part.id })}
+      style={[styles.chip, open && styles.chipOpen, !part.on && styles.dim]}
+    >
+      <Text style={styles.sign}>{sign}</Text>
+      <Text style={[type.tape, part.inverted && styles.inverted]}>{label}</Text>
+    </Pressable>
+  );
+}
+
+/** All parts that there are; a tap adds one and opens it. */
+function Parts({ layer, onDone }: { layer: Layer; onDone: () => void }) {
+  const stack = useBench((state) => state.stack());
+  const links = linkable(stack, layer);
+  const add = (id: PartId): void => {
+    edits.add(layer, id, 'add', id === 'same-as' && links[0] ? { layer: links[0].id } : {});
+    onDone();
+  };
+  return (
+    <Recede style={styles.parts}>
+      {partKinds
+        .filter(({ id }) => id !== 'same-as' || links.length > 0)
+        .map(({ id, label, note }) => (
+          <Pressable key={id} role="button" aria-label={`${label}: ${note}`} onPress={() => add(id)} style={styles.kind}>
+            <Text style={type.label}>{label}</Text>
+          </Pressable>
+        ))}
+    </Recede>
+  );
+}
+
+const styles = StyleSheet.create({
+  mask: { paddingBottom: 8 },
+  chips: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingBottom: 6 },
+  chip: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 6,
+    minHeight: touch,
+    paddingRight: 12,
+    backgroundColor: colour.tape,
+    borderRadius: 2,
+    borderBottomWidth: 3,
+    borderBottomColor: colour.tape,
+  },
+  chipOpen: { borderBottomColor: colour.signal },
+  dim: { opacity: 0.5 },
+  sign: { ...type.figure, width: 26, textAlign: 'center', color: colour.ink, fontSize: 17 },
+  inverted: { textDecorationLine: 'line-through' },
+  parts: { flexDirection: 'row', flexWrap: 'wrap', gap: 8, paddingHorizontal: space.m, paddingBottom: 8 },
+  kind: {
+    minHeight: touch,
+    flexGrow: 1,
+    paddingHorizontal: 14,
+    alignItems: 'center',
+    justifyContent: 'center',
+    borderRadius: radius.m,
+    backgroundColor: colour.raised,
+  },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingVertical: 4, minHeight: touch, flexWrap: 'wrap' },
+  grow: { flex: 1 },
+  see: { width: 74, minHeight: 38 },
+});

@@ -1,0 +1,53 @@
+import { find, focusShapeOf, kindOf, MOST_FOCUSES, newFocus, type Focus, type FocusShapeId, type KindLayer, type Layer } from '@bexlen/core';
+import { several } from './layers';
+import { inForce, notify, useBench } from '../state/bench';
+import { useWhere } from '../state/byHand';
+
+/** Bands, ovals and pins of a layer, and the param that holds them; nothing for other kinds. */
+export function focusesOf(
+  layer: Layer | undefined,
+): { readonly layer: KindLayer; readonly name: string; readonly all: readonly Focus[] } | undefined {
+  if (!layer || layer.kind === 'group') return undefined;
+  const [name] = Object.entries(kindOf(layer.kind).params).flatMap(([id, { type }]) => (type === 'focus' ? [id] : []));
+  return name === undefined ? undefined : { layer, name, all: layer.params[name] as readonly Focus[] };
+}
+
+/** The one that is worked on: the one that was chosen, or the first band or oval. */
+export const chosenOf = (all: readonly Focus[], id: string | undefined): Focus | undefined =>
+  all.find((it) => it.id === id) ?? all.find(({ shape }) => shape !== 'pin') ?? all[0];
+
+type Values = Readonly<Record<string, number | string>>;
+const labelOf = ({ shape }: Focus): string => focusShapeOf(shape).label.toLowerCase();
+const now = (layerId: string): ReturnType<typeof focusesOf> => focusesOf(find(inForce(useBench.getState().history).layers, layerId));
+const newId = (): string => crypto.randomUUID().slice(0, 13);
+
+const changed = (all: readonly Focus[], id: string, values: Values): Focus[] =>
+  all.map((it) => (it.id === id ? { ...it, params: { ...it.params, ...values } } : it));
+
+/** What hands do to bands, ovals and pins: shown, or kept as a step. */
+export const focus = {
+  show: (layerId: string, id: string, values: Values): void => {
+    const at = now(layerId);
+    if (at) several.show(at.layer, { [at.name]: changed(at.all, id, values) });
+  },
+  keep: (layerId: string, id: string, values: Values, words = 'moved on the photo'): void => {
+    const at = now(layerId);
+    const it = at?.all.find((one) => one.id === id);
+    if (at && it) several.keep(at.layer, `${labelOf(it)} ${words}`, { [at.name]: changed(at.all, id, values) });
+  },
+  add: (layerId: string, shape: FocusShapeId, values: Values = {}): void => {
+    const at = now(layerId);
+    if (!at) return;
+    if (at.all.length >= MOST_FOCUSES) return notify(`There are at most ${MOST_FOCUSES} bands, ovals and pins in a layer.`);
+    const made = newFocus(shape, newId(), values);
+    several.keep(at.layer, `${labelOf(made)} added`, { [at.name]: [...at.all, made] });
+    useWhere.setState({ focus: made.id });
+  },
+  remove: (layerId: string, id: string): void => {
+    const at = now(layerId);
+    const it = at?.all.find((one) => one.id === id);
+    if (!at || !it) return;
+    useWhere.setState({ focus: undefined });
+    several.keep(at.layer, `${labelOf(it)} removed`, { [at.name]: at.all.filter((one) => one.id !== id) });
+  },
+};

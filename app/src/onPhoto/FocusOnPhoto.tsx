@@ -1,0 +1,174 @@
+import { StyleSheet, View } from 'react-native';
+import Svg, { Circle, Path } from 'react-native-svg';
+import { focusShapeOf, type Focus, type KindLayer } from '@bexlen/core';
+import { hold, letGo, Recede } from '../controls/held';
+import { usePointer } from '../controls/usePointer';
+import type { PhotoDrag } from './drag';
+import { Handles, ON_PHOTO, type Target } from './Handles';
+import { dragged, taken, type Numbers } from './handle';
+import type { Point, Ways } from './places';
+import { useWhere } from '../state/byHand';
+import { chosenOf, focus as edits } from '../edits/focus';
+
+/** A pin is taken from so far, and held so long to be removed. */
+const REACH_PX = 26;
+const REMOVE_MS = 600;
+
+/** What the handle of a band or an oval works on, as numbers. */
+export function focusTarget(layer: KindLayer, it: Focus): Target {
+  const { handle, label } = focusShapeOf(it.shape);
+  const numbers = Object.entries(it.params).flatMap(([name, value]) => (typeof value === 'number' ? [[name, value] as const] : []));
+  return {
+    handle,
+    label,
+    values: { ...Object.fromEntries(numbers), apart: it.params['ends'] === 'apart' ? 1 : 0 },
+    onPicture: false,
+    show: (values) => edits.show(layer.id, it.id, values),
+    keep: (values) => edits.keep(layer.id, it.id, values),
+  };
+}
+
+const pinAt = (pins: readonly Focus[], at: Point, reach: number): Focus | undefined =>
+  pins
+    .map((pin) => ({ pin, off: Math.hypot(Number(pin.params['x']) - at.x, Number(pin.params['y']) - at.y) }))
+    .filter(({ off }) => off <= reach)
+    .sort((a, b) => a.off - b.off)[0]?.pin;
+
+/**
+ * A finger on the photo: a pin nearby is moved, or removed if it is held still; else the band or oval that is worked on is moved, stretched or turned; where pins are
+ * worked on, a tap adds one. While something moves, what stays sharp is hatched.
+ */
+export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): PhotoDrag {
+  const pins = all.filter(({ shape }) => shape === 'pin');
+  let begun: { readonly it: Focus | undefined; readonly grip: string; readonly from: Point; values: Numbers } | undefined;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const ends = (): typeof begun => {
+    clearTimeout(timer);
+    letGo();
+    useWhere.setState({ focusing: false });
+    const done = begun;
+    begun = undefined;
+    return done;
+  };
+  return {
+    down: (at) => {
+      const from = ways.toPlace(at);
+      const chosen = chosenOf(all, useWhere.getState().focus);
+      const pin = pinAt(pins, from, REACH_PX / ways.scale);
+      if (pin) {
+        begun = { it: pin, grip: 'move', from, values: {} };
+        useWhere.setState({ focus: pin.id });
+        timer = setTimeout(() => {
+          const held = ends();
+          if (held?.it) edits.remove(layer.id, held.it.id);
+        }, REMOVE_MS);
+      } else if (chosen && chosen.shape !== 'pin') {
+        const { handle, values } = focusTarget(layer, chosen);
+        begun = { it: chosen, grip: taken(handle, values, from, REACH_PX / ways.scale), from, values: {} };
+      } else begun = { it: undefined, grip: '', from, values: {} };
+      return true;
+    },
+    move: (now) => {
+      if (!begun?.it || Math.hypot(now.dx, now.dy) < 3) return;
+      clearTimeout(timer);
+      const { handle, values } = focusTarget(layer, begun.it);
+      begun.values = dragged(handle, begun.grip, values, begun.from, ways.toPlace(now));
+      hold(ON_PHOTO);
+      useWhere.setState({ focusing: true });
+      edits.show(layer.id, begun.it.id, begun.values);
+    },
+    up: (moved) => {
+      const done = ends();
+      if (!done) return;
+      if (!done.it) return edits.add(layer.id, 'pin', { x: done.from.x, y: done.from.y });
+      if (moved && Object.keys(done.values).length > 0) edits.keep(layer.id, done.it.id, done.values);
+      else edits.show(layer.id, done.it.id, {});
+    },
+    cancel: () => {
+      const done = ends();
+      if (done?.it) edits.show(layer.id, done.it.id, {});
+    },
+  };
+}
+
+/** The chosen band or oval with its grips, and all pins. */
+export function FocusOnPhoto({ layer, all, ways }: { layer: KindLayer; all: readonly Focus[]; ways: Ways }) {
+  const chosen = chosenOf(
+    all,
+    useWhere((state) => state.focus),
+  );
+  const pins = all.filter(({ shape }) => shape === 'pin');
+  return (
+    <>
+      {chosen && chosen.shape !== 'pin' && <Handles target={focusTarget(layer, chosen)} ways={ways} />}
+      {pins.length > 0 && (
+        <Recede mine={(id) => id === ON_PHOTO || id.startsWith('focus-')} style={StyleSheet.absoluteFill}>
+          <View style={StyleSheet.absoluteFill} pointerEvents="none">
+            <Svg width="100%" height="100%">
+              {pins.map((pin) => (
+                <PinCap key={pin.id} pin={pin} chosen={pin.id === chosen?.id} ways={ways} />
+              ))}
+            </Svg>
+          </View>
+          {pins.map((pin, i) => (
+            <PinKeys key={pin.id} layer={layer} pin={pin} label={`Pin ${i + 1}`} ways={ways} />
+          ))}
+        </Recede>
+      )}
+    </>
+  );
+}
+
+const placeOf = ({ params }: Focus): Point => ({ x: Number(params['x']), y: Number(params['y']) });
+
+/** A head with its blur drawn around it: a full ring is all the blur there is, none is sharp. */
+function PinCap({ pin, chosen, ways }: { pin: Focus; chosen: boolean; ways: Ways }) {
+  const { x, y } = ways.toScreen(placeOf(pin));
+  const blur = Number(pin.params['blur']);
+  const r = chosen ? 13 : 10;
+  const end = 2 * Math.PI * Math.min(0.9999, blur);
+  const arc = `M${x} ${y - r} A${r} ${r} 0 ${end > Math.PI ? 1 : 0} 1 ${x + r * Math.sin(end)} ${y - r * Math.cos(end)}`;
+  return (
+    <>
+      <Circle cx={x} cy={y} r={r} fill="rgba(20,20,20,0.45)" stroke="rgba(0,0,0,0.6)" strokeWidth={5} />
+      <Circle cx={x} cy={y} r={r} fill="none" stroke="rgba(255,255,255,0.45)" strokeWidth={1} />
+      {blur > 0.005 && <Path d={arc} stroke="#fff" strokeWidth={3} fill="none" />}
+      <Circle cx={x} cy={y} r={chosen ? 4.5 : 3} fill="#fff" />
+    </>
+  );
+}
+
+const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+/** A pin for keys and screen readers: arrows move it, Delete removes it. */
+function PinKeys({ layer, pin, label, ways }: { layer: KindLayer; pin: Focus; label: string; ways: Ways }) {
+  const { x, y } = ways.toScreen(placeOf(pin));
+  const ref = usePointer({
+    down: () => false,
+    key: (event) => {
+      const arrow = ARROWS[event.key];
+      if (event.key === 'Delete' || event.key === 'Backspace') edits.remove(layer.id, pin.id);
+      else if (arrow) {
+        const step = (event.shiftKey ? 20 : 2) / ways.scale;
+        const at = placeOf(pin);
+        edits.keep(layer.id, pin.id, { x: at.x + arrow[0] * step, y: at.y + arrow[1] * step });
+      } else return;
+      event.preventDefault();
+    },
+  });
+  return (
+    <View
+      ref={ref}
+      role="slider"
+      aria-label={label}
+      aria-valuetext={`blur ${Math.round(Number(pin.params['blur']) * 100)} %`}
+      tabIndex={0}
+      pointerEvents="none"
+      style={[styles.pin, { left: x - 22, top: y - 22 }]}
+    />
+  );
+}
+
+const styles = StyleSheet.create({
+  pin: { position: 'absolute', width: 44, height: 44, borderRadius: 22 },
+});

@@ -1,0 +1,107 @@
+import { useEffect, useRef, type RefObject } from 'react';
+import { StyleSheet, Text, View } from 'react-native';
+import { beneath, find, kindOf, spotAt, type KindLayer, type ParamValue } from '@bexlen/core';
+import { hold, letGo } from '../controls/held';
+import { usePointer } from '../controls/usePointer';
+import { useSmallPictures } from '../engine/small';
+import { several } from '../edits/layers';
+import { useBench } from '../state/bench';
+import { colour, type, web } from '../theme/tokens';
+import type { PhotoDrag } from './drag';
+import { shareOf, type Look } from '../viewer/look';
+
+/** Pixels of a drag that move a control all the way. */
+const FULL_PX = 220;
+const REACH = 2;
+export const TONE_DRAG = 'tone-drag';
+
+interface Props {
+  readonly layerId: string;
+  readonly section: string | undefined;
+  readonly area: { readonly width: number; readonly height: number };
+  readonly picture: { readonly width: number; readonly height: number };
+  readonly look: Look;
+}
+
+/** What a drag on the photo does to a layer: the control that governs the place moves and says its name. */
+export function useToneDrag({ layerId, section, area, picture, look }: Props) {
+  const below = useBench((state) => JSON.stringify(beneath(state.stack(), layerId).layers));
+  const [seen] = useSmallPictures(below, () => [beneath(useBench.getState().stack(), layerId)]);
+  const work = useRef<{ layer: KindLayer; spot: ReturnType<typeof spotAt>; values: Record<string, ParamValue> | undefined; label: string }>(
+    undefined,
+  );
+  return {
+    /** Begins at a place of the area; false where nothing is to be dragged. */
+    down: (at: { readonly x: number; readonly y: number }): boolean => {
+      const layer = find(useBench.getState().stack().layers, layerId);
+      const { u, v } = shareOf(at, look, area, picture);
+      work.current = undefined;
+      if (!layer || layer.kind === 'group' || !seen || u < 0 || v < 0 || u > 1 || v > 1) return false;
+      work.current = { layer, spot: spotAt(seen, u, v, REACH), values: undefined, label: '' };
+      return true;
+    },
+    move: ({ dy }: { readonly dy: number }, event: PointerEvent): void => {
+      const it = work.current;
+      if (!it) return;
+      const dragged = kindOf(it.layer.kind).drag?.(it.spot, it.layer.params as never, -dy / FULL_PX, section);
+      it.values = dragged?.values as Record<string, ParamValue> | undefined;
+      it.label = dragged?.label ?? 'No control governs this grey';
+      hold(TONE_DRAG, { text: it.label, x: event.clientX, y: event.clientY - 36 });
+      if (it.values) several.show(it.layer, it.values);
+    },
+    up: (moved: boolean): void => {
+      letGo();
+      const it = work.current;
+      work.current = undefined;
+      if (moved && it?.values) several.keep(it.layer, it.label.toLowerCase(), it.values);
+    },
+    cancel: (): void => {
+      letGo();
+      if (work.current) several.show(work.current.layer, {});
+      work.current = undefined;
+    },
+  };
+}
+
+/** While it is on, every press on the photo is such a drag, also close up. */
+export function ToneDrag(props: Props) {
+  const drag = useToneDrag(props);
+  const ref = usePointer({
+    down: (at) => {
+      at.event.stopPropagation();
+      return drag.down(at);
+    },
+    move: ({ dy, event }) => drag.move({ dy }, event),
+    up: (_drag, moved) => drag.up(moved),
+    cancel: drag.cancel,
+  });
+  return (
+    <View ref={ref} aria-label="Drag up or down on the photo" style={[StyleSheet.absoluteFill, web({ touchAction: 'none', cursor: 'ns-resize' })]}>
+      <View style={styles.tag} pointerEvents="none">
+        <Text style={[type.small, { color: colour.text }]}>Drag up or down on the photo</Text>
+      </View>
+    </View>
+  );
+}
+
+/** Hands such drags to the gestures on the photo, which know them from holding, panning and zooming. */
+export function ReadyDrag({ to, ...props }: Props & { readonly to: RefObject<PhotoDrag | undefined> }) {
+  const drag = useToneDrag(props);
+  useEffect(() => {
+    to.current = drag;
+  });
+  useEffect(() => () => void (to.current = undefined), [to]);
+  return null;
+}
+
+const styles = StyleSheet.create({
+  tag: {
+    position: 'absolute',
+    bottom: 10,
+    alignSelf: 'center',
+    paddingVertical: 4,
+    paddingHorizontal: 10,
+    borderRadius: 4,
+    backgroundColor: 'rgba(20,20,20,0.8)',
+  },
+});

@@ -1,0 +1,106 @@
+import { ScrollView, StyleSheet, Text, View } from 'react-native';
+import { focusShapeOf, focusShapes, type Focus, type FocusParam, type KindLayer, type Param } from '@bexlen/core';
+import Plus from 'lucide-react-native/icons/plus';
+import Trash from 'lucide-react-native/icons/trash';
+import { Button, Choice, IconButton } from '../controls/Button';
+import { Recede } from '../controls/held';
+import { Control } from './Control';
+import { useWhere } from '../state/byHand';
+import { colour, space, touch, type } from '../theme/tokens';
+import { chosenOf, focus as edits } from '../edits/focus';
+
+/** Params that are set on the photo itself. */
+const PLACES = new Set(['x', 'y']);
+const SIDES = new Set(['left', 'below', 'above']);
+
+/** What is in focus: each band, oval and pin as a chip, the controls of the chosen one, and a plus for each. */
+export function FocusBoard({ layer, param, all }: { layer: KindLayer; param: FocusParam; all: readonly Focus[] }) {
+  const chosen = chosenOf(
+    all,
+    useWhere((state) => state.focus),
+  );
+  const nth = (it: Focus): string => {
+    const alike = all.filter(({ shape }) => shape === it.shape);
+    return `${focusShapeOf(it.shape).label}${alike.length > 1 ? ` ${alike.indexOf(it) + 1}` : ''}`;
+  };
+  return (
+    <View role="group" aria-label={param.label} style={styles.board}>
+      <Recede>
+        <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.line}>
+          {all.map((it) => (
+            <Button key={it.id} label={nth(it)} strong={it.id === chosen?.id} onPress={() => useWhere.setState({ focus: it.id })} />
+          ))}
+          {focusShapes.map(({ id, label }) => (
+            <Button key={id} icon={Plus} label={label} says={`Add ${label.toLowerCase()}`} onPress={() => edits.add(layer.id, id)} />
+          ))}
+        </ScrollView>
+      </Recede>
+      {chosen && <Chosen key={chosen.id} layer={layer} it={chosen} title={nth(chosen)} />}
+      {all.length === 0 && (
+        <Recede style={styles.line}>
+          <Text style={type.small}>Nothing is in focus: all is blurred. Add a band, an oval or a pin.</Text>
+        </Recede>
+      )}
+    </View>
+  );
+}
+
+function Chosen({ layer, it, title }: { layer: KindLayer; it: Focus; title: string }) {
+  const shape = focusShapeOf(it.shape);
+  const together = it.params['ends'] === 'together';
+  const shown = Object.entries(shape.params as Record<string, Param>).filter(([name]) => !PLACES.has(name) && !(together && SIDES.has(name)));
+  return (
+    <View style={styles.chosen}>
+      <Recede style={styles.line}>
+        <Text style={[type.small, styles.grow]}>
+          {it.shape === 'pin' ? 'Tap the photo for another pin, drag one to move it, hold one to remove it.' : `${shape.note} Drag it on the photo.`}
+        </Text>
+        <IconButton icon={Trash} label={`Remove ${title.toLowerCase()}`} onPress={() => edits.remove(layer.id, it.id)} />
+      </Recede>
+      {shown.map(([name, param]) => {
+        const value = it.params[name] ?? (param.at as number | string);
+        const label = together && name === 'right' ? 'Way to blur' : param.label;
+        if (param.type === 'choice')
+          return (
+            <Recede key={name} style={styles.line}>
+              <Text style={type.label}>{param.label}</Text>
+              <View style={styles.grow}>
+                <Choice
+                  label={`${param.label} of ${title.toLowerCase()}`}
+                  options={param.options}
+                  value={String(value)}
+                  onChoose={(id) => edits.keep(layer.id, it.id, apart(it, name, id), param.label.toLowerCase())}
+                />
+              </View>
+            </Recede>
+          );
+        if (param.type !== 'number') return null;
+        return (
+          <Control
+            key={name}
+            id={`focus-${name}-${it.id}`}
+            label={label}
+            layer={layer}
+            param={{ ...param, label }}
+            value={Number(value)}
+            onShow={(next) => edits.show(layer.id, it.id, { [name]: next })}
+            onKeep={(next) => edits.keep(layer.id, it.id, { [name]: next }, label.toLowerCase())}
+          />
+        );
+      })}
+    </View>
+  );
+}
+
+/** Ways that part begin as long as they were together. */
+function apart(it: Focus, name: string, id: string): Record<string, number | string> {
+  const { right = 1 } = it.params;
+  return name === 'ends' && id === 'apart' ? { [name]: id, left: right, below: right, above: right } : { [name]: id };
+}
+
+const styles = StyleSheet.create({
+  board: { marginBottom: 6 },
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, paddingVertical: 4, minHeight: touch },
+  grow: { flex: 1 },
+  chosen: { backgroundColor: '#2a2a2a', paddingVertical: 6, borderLeftWidth: 3, borderLeftColor: colour.tape },
+});
