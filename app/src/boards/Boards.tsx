@@ -22,8 +22,8 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
   const own = board.params.map((name) => params[name] as NumberParam);
   const values = board.params.map((name, i) => Number(layer.params[name] ?? own[i]?.at));
   const name = (i: number): string => board.params[i] as string;
-  const show = (i: number, value: number): void => desk.param.show(layer, name(i), value);
-  const keep = (i: number, value: number): void => desk.param.keep(layer, name(i), value);
+  const show = (i: number, value: number): void => desk.values.show(layer, { [name(i)]: value });
+  const keep = (i: number, value: number): void => desk.values.keep(layer, { [name(i)]: value });
   const drawn = (() => {
     switch (board.board) {
       case 'levels': {
@@ -38,8 +38,8 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
             label={`Levels of ${layer.name}, ${(board.section ?? 'all').toLowerCase()}`}
             value={values as unknown as Five}
             tones={tones}
-            onShow={(next) => desk.several.show(layer, changed(next))}
-            onKeep={(next) => desk.several.keep(layer, words(next), changed(next))}
+            onShow={(next) => desk.values.show(layer, changed(next))}
+            onKeep={(next) => desk.values.keep(layer, changed(next), words(next))}
           />
         );
       }
@@ -50,14 +50,14 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         const keepAll = (drawn: ReadonlyMap<number, number>): void => {
           const [only] = drawn;
           if (only && drawn.size === 1) return keep(...only);
-          desk.several.keep(layer, `${[...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', ')}`, byName(drawn));
+          desk.values.keep(layer, byName(drawn), [...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', '));
         };
         return (
           <BandsBoard
             id={id}
             label={`${board.section ?? 'Hues'} of ${layer.name}`}
             bands={bands}
-            onShow={(drawn) => desk.several.show(layer, byName(drawn))}
+            onShow={(drawn) => desk.values.show(layer, byName(drawn))}
             onKeep={keepAll}
           />
         );

@@ -14,7 +14,7 @@ export function ListFile({ layer }: { layer: KindLayer }) {
   const [words, setWords] = useState('');
   const take = (correction: Correction): void => {
     const { params, held } = gradeOf(correction);
-    desk.several.keep(layer, `list ${correction.id}`, params);
+    desk.values.keep(layer, params, `list ${correction.id}`);
     setAll([]);
     setWords(held ? `${correction.id} goes further than this layer can; it is held at its ends.` : '');
   };

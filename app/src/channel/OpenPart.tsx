@@ -1,14 +1,14 @@
-import { ScrollView, StyleSheet, Text, View } from 'react-native';
-import { find, joins, partKindOf, type Layer, type NumberParam, type Param, type Part, type Sample } from '@bexlen/core';
+import { StyleSheet, Text, View } from 'react-native';
+import { joins, partKindOf, type Layer, type NumberParam, type Part } from '@bexlen/core';
 import Trash from 'lucide-react-native/icons/trash';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { Switch } from '../controls/Switch';
 import { Control } from '../params/Control';
-import { useBench } from '../state/bench';
 import { colour, space, touch, type } from '../theme/tokens';
-import { BrushBoard } from '../params/StrokesEditor';
-import { goOwnWay, linkable, mask, part as edits } from '../edits/masks';
+import { partTarget } from '../edits/target';
+import { ParamEditor } from '../params/ParamEditor';
+import { mask, part as edits } from '../edits/masks';
 
 const READS = [
   { id: 'photo', label: 'The photo' },
@@ -21,6 +21,7 @@ const KEEP: NumberParam = { ...AMOUNT, label: 'Keep to edges', at: 0 };
 export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
   const kind = partKindOf(part.part);
   const { pick } = kind;
+  const target = partTarget(layer, part);
   const at = layer.mask.parts.findIndex(({ id }) => id === part.id);
   const label = kind.label.toLowerCase();
   return (
@@ -44,7 +45,7 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
       {Object.entries(kind.params)
         .filter(([name]) => kind.handle === undefined || !PLACES.has(name))
         .map(([name, param]) => (
-          <PartControl key={name} layer={layer} part={part} name={name} param={param} />
+          <ParamEditor key={name} target={target} name={name} param={param} />
         ))}
       <Control
         id={`part-amount-${part.id}`}
@@ -91,72 +92,6 @@ function moved(parts: readonly Part[], from: number, to: number): Part[] {
   const all = [...parts];
   all.splice(to, 0, ...all.splice(from, 1));
   return all;
-}
-
-function PartControl({ layer, part, name, param }: { layer: Layer; part: Part; name: string; param: Param }) {
-  const value = part.params[name] ?? param.at;
-  if (param.type === 'number')
-    return (
-      <Control
-        id={`part-${name}-${part.id}`}
-        label={param.label}
-        layer={layer}
-        param={param}
-        value={Number(value)}
-        onShow={(next) => edits.show(layer.id, part.id, { [name]: next })}
-        onKeep={(next) => edits.keep(layer.id, part.id, { [name]: next }, param.label.toLowerCase())}
-      />
-    );
-  if (param.type === 'choice')
-    return (
-      <Recede style={styles.line}>
-        <Text style={type.label}>{param.label}</Text>
-        <View style={styles.grow}>
-          <Choice
-            label={`${param.label} of the ${partKindOf(part.part).label.toLowerCase()}`}
-            options={param.options}
-            value={String(value)}
-            onChoose={(id) => edits.keep(layer.id, part.id, { [name]: id }, param.label.toLowerCase())}
-          />
-        </View>
-      </Recede>
-    );
-  if (param.type === 'strokes')
-    return <BrushBoard layer={layer} canvas={{ layerId: layer.id, partId: part.id, param: name, light: param.light === true }} />;
-  if (param.type === 'layer') return <Links layer={layer} part={part} name={name} value={String(value)} />;
-  if (param.type === 'samples') {
-    const all = value as readonly Sample[];
-    return all.length === 0 ? null : (
-      <Recede style={styles.line}>
-        <Text style={type.small}>{all.length === 1 ? 'One place' : `${all.length} places`}</Text>
-        <Button label="Forget the last" onPress={() => edits.keep(layer.id, part.id, { [name]: all.slice(0, -1) }, 'one place less')} />
-      </Recede>
-    );
-  }
-  return null;
-}
-
-/** The layer whose mask it is the same as. */
-function Links({ layer, part, name, value }: { layer: Layer; part: Part; name: string; value: string }) {
-  const stack = useBench((state) => state.stack());
-  const current = find(stack.layers, value);
-  const others = linkable(stack, layer);
-  const all = current && !others.some(({ id }) => id === value) ? [current, ...others] : others;
-  return (
-    <Recede>
-      <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.line}>
-        {current && <Button label="Own copy" onPress={() => goOwnWay(layer, part)} />}
-        {all.map((other) => (
-          <Button
-            key={other.id}
-            label={other.name}
-            strong={other.id === value}
-            onPress={() => edits.keep(layer.id, part.id, { [name]: other.id }, `as ${other.name}`)}
-          />
-        ))}
-      </ScrollView>
-    </Recede>
-  );
 }
 
 const styles = StyleSheet.create({

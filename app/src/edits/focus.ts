@@ -1,5 +1,6 @@
 import { find, focusShapeOf, kindOf, MOST_FOCUSES, newFocus, type Focus, type FocusShapeId, type KindLayer, type Layer } from '@bexlen/core';
-import { several } from './layers';
+import { edgeOf, wordsOfChange } from '../state/words';
+import { values } from './layers';
 import { inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 
@@ -26,21 +27,25 @@ const changed = (all: readonly Focus[], id: string, values: Values): Focus[] =>
 
 /** What hands do to bands, ovals and pins: shown, or kept as a step. */
 export const focus = {
-  show: (layerId: string, id: string, values: Values): void => {
+  show: (layerId: string, id: string, to: Values): void => {
     const at = now(layerId);
-    if (at) several.show(at.layer, { [at.name]: changed(at.all, id, values) });
+    if (at) values.show(at.layer, { [at.name]: changed(at.all, id, to) });
   },
-  keep: (layerId: string, id: string, values: Values, words = 'moved on the photo'): void => {
+  /** Keeps values as a step. Without words these tell the one that changed, and values that are as they were leave no step. */
+  keep: (layerId: string, id: string, to: Values, label?: string): void => {
     const at = now(layerId);
     const it = at?.all.find((one) => one.id === id);
-    if (at && it) several.keep(at.layer, `${labelOf(it)} ${words}`, { [at.name]: changed(at.all, id, values) });
+    if (!at || !it) return;
+    const said = label ?? wordsOfChange(focusShapeOf(it.shape).params, it.params, to, edgeOf(useBench.getState().photo));
+    if (said === undefined) return values.show(at.layer, {});
+    values.keep(at.layer, { [at.name]: changed(at.all, id, to) }, `${labelOf(it)} ${said}`);
   },
-  add: (layerId: string, shape: FocusShapeId, values: Values = {}): void => {
+  add: (layerId: string, shape: FocusShapeId, given: Values = {}): void => {
     const at = now(layerId);
     if (!at) return;
     if (at.all.length >= MOST_FOCUSES) return notify(`There are at most ${MOST_FOCUSES} bands, ovals and pins in a layer.`);
-    const made = newFocus(shape, newId(), values);
-    several.keep(at.layer, `${labelOf(made)} added`, { [at.name]: [...at.all, made] });
+    const made = newFocus(shape, newId(), given);
+    values.keep(at.layer, { [at.name]: [...at.all, made] }, `${labelOf(made)} added`);
     useWhere.setState({ focus: made.id });
   },
   remove: (layerId: string, id: string): void => {
@@ -48,6 +53,6 @@ export const focus = {
     const it = at?.all.find((one) => one.id === id);
     if (!at || !it) return;
     useWhere.setState({ focus: undefined });
-    several.keep(at.layer, `${labelOf(it)} removed`, { [at.name]: at.all.filter((one) => one.id !== id) });
+    values.keep(at.layer, { [at.name]: at.all.filter((one) => one.id !== id) }, `${labelOf(it)} removed`);
   },
 };

@@ -27,11 +27,11 @@ describe('the desk', () => {
   it('shows a held control without keeping it, and keeps it once with its figures', () => {
     desk.add('blur');
     const [blur] = layers() as [Layer];
-    desk.param.show(blur, 'radius', 0.02);
-    desk.param.show(blur, 'radius', 0.025);
+    desk.values.show(blur, { radius: 0.02 });
+    desk.values.show(blur, { radius: 0.025 });
     expect(now()).not.toBe(useBench.getState().stack());
     expect(steps()).toHaveLength(2);
-    desk.param.keep(blur, 'radius', 0.025);
+    desk.values.keep(blur, { radius: 0.025 });
     expect(steps().at(-1)).toBe('Blur: radius 19 px → 60 px');
     expect(useBench.getState().draft).toBeUndefined();
   });
@@ -39,7 +39,7 @@ describe('the desk', () => {
   it('leaves no step for a change that changes nothing', () => {
     desk.add('tone');
     const [tone] = layers() as [Layer];
-    desk.param.keep(tone, 'brightness', 0);
+    desk.values.keep(tone, { brightness: 0 });
     desk.master.keep(1);
     show(now());
     expect(steps()).toHaveLength(2);

@@ -1,7 +1,37 @@
-import { change, changeOf, defaults, figure, find, groupWith, insert, isPlaced, kindOf, lacks, move, newLayer, parentOf, remove, revisionOf, rows, ungroup, type Curve, type GateSide, type Geometry, type KindId, type KindLayer, type Layer, type ModeId, type NumberParam, type ParamValue, type Place, type Stack } from '@bexlen/core';
+import {
+  change,
+  changeOf,
+  defaults,
+  figure,
+  find,
+  groupWith,
+  insert,
+  isPlaced,
+  kindOf,
+  lacks,
+  move,
+  newLayer,
+  parentOf,
+  remove,
+  revisionOf,
+  rows,
+  ungroup,
+  type AnyValues,
+  type Curve,
+  type GateSide,
+  type Geometry,
+  type KindId,
+  type KindLayer,
+  type Layer,
+  type ModeId,
+  type NumberParam,
+  type ParamValue,
+  type Place,
+  type Stack,
+} from '@bexlen/core';
 import { usePreview } from '../engine/shown';
 import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
-import { edgeOf, words } from '../state/words';
+import { edgeOf, words, wordsOfChange } from '../state/words';
 
 /** What hands do at the desk: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
@@ -29,31 +59,25 @@ export function takeNewer(layer: KindLayer): void {
   );
 }
 
-const withParams = (layer: Layer, values: Record<string, ParamValue>): Stack =>
+const withParams = (layer: Layer, values: AnyValues): Stack =>
   change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...values } }));
 
-/** One or more params that are moved together. */
-export const param = {
-  show: (layer: Layer, name: string, value: ParamValue): void => show(withParams(layer, { [name]: value })),
-  keep: (layer: Layer, name: string, value: ParamValue): void => {
+/** Values of a layer's params, one or several that are moved together. */
+export const values = {
+  show: (layer: Layer, to: AnyValues): void => show(withParams(layer, to)),
+  /** Keeps them as a step. Without words these tell the one that changed, and values that are as they were leave no step. */
+  keep: (layer: Layer, to: AnyValues, label?: string): void => {
     const it = find(now().layers, layer.id);
-    const definition = layer.kind === 'group' ? undefined : kindOf(layer.kind).params[name];
-    if (!it || it.kind === 'group' || !definition) return;
-    const before = it.params[name] ?? definition.at;
-    if (value === before) return show(now());
-    commit(withParams(layer, { [name]: value }), `${layer.name}: ${changeOf(definition, before, value, edge())}`);
+    if (!it || it.kind === 'group') return;
+    const said = label ?? wordsOfChange(kindOf(it.kind).params, it.params, to, edge());
+    if (said === undefined) return show(now());
+    commit(withParams(layer, to), `${layer.name}: ${said}`);
   },
-};
-
-/** Several params that are moved together: a wheel, a drag on the photo. */
-export const several = {
-  show: (layer: Layer, values: Record<string, ParamValue>): void => show(withParams(layer, values)),
-  keep: (layer: Layer, label: string, values: Record<string, ParamValue>): void => commit(withParams(layer, values), words.variant(layer, label)),
 };
 
 /** While a picture is placed what lies beneath is seen through it. */
 const PLACING = 0.5;
-export const placing = (layer: Layer, values: Record<string, ParamValue>): void =>
+export const placing = (layer: Layer, values: AnyValues): void =>
   show(
     Object.keys(values).length === 0
       ? now()
@@ -61,7 +85,7 @@ export const placing = (layer: Layer, values: Record<string, ParamValue>): void 
   );
 
 /** The stack with some params at values, for a test strip. */
-export const stackAt = (layer: Layer, values: Record<string, ParamValue>): Stack => withParams(layer, values);
+export const stackAt = (layer: Layer, values: AnyValues): Stack => withParams(layer, values);
 
 /** Values of some params in words: `brightness 20 %, contrast 10 %`. */
 export const figures = (layer: KindLayer, values: Readonly<Record<string, number>>): string =>

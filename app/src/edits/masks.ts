@@ -8,15 +8,16 @@ import {
   ownCopy,
   partKindOf,
   wrongLink,
+  type AnyValues,
   type Join,
   type Layer,
   type Mask,
-  type ParamValue,
   type Part,
   type PartId,
   type Stack,
 } from '@bexlen/core';
 import { commit, inForce, notify, show, useBench } from '../state/bench';
+import { edgeOf, wordsOfChange } from '../state/words';
 import { useWhere } from '../state/byHand';
 
 /** What hands do to masks: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
@@ -59,7 +60,7 @@ export const mask = {
 };
 
 export const part = {
-  add: (layer: Layer, kind: PartId, join: Join = 'add', params: Record<string, ParamValue> = {}): void => {
+  add: (layer: Layer, kind: PartId, join: Join = 'add', params: AnyValues = {}): void => {
     const made = newPart(kind, newId(), join);
     const whole = { ...made, params: { ...made.params, ...params } };
     const kept = keepUnlessCircle(
@@ -82,15 +83,18 @@ export const part = {
     ),
   showSet: (layer: Layer, it: Part, values: Partial<Omit<Part, 'params' | 'part' | 'id'>>): void =>
     show(withPart(layer.id, it.id, (old) => ({ ...old, ...values }))),
-  show: (layerId: string, partId: string, params: Record<string, ParamValue>): void =>
+  show: (layerId: string, partId: string, params: AnyValues): void =>
     show(withPart(layerId, partId, (old) => ({ ...old, params: { ...old.params, ...params } }))),
-  keep: (layerId: string, partId: string, params: Record<string, ParamValue>, words: string): void => {
+  /** Keeps values as a step. Without words these tell the one that changed, and values that are as they were leave no step. */
+  keep: (layerId: string, partId: string, params: AnyValues, label?: string): void => {
     const layer = find(now().layers, layerId);
     const it = layer?.mask.parts.find(({ id }) => id === partId);
     if (!layer || !it) return;
+    const said = label ?? wordsOfChange(partKindOf(it.part).params, it.params, params, edgeOf(useBench.getState().photo));
+    if (said === undefined) return show(now());
     keepUnlessCircle(
       withPart(layerId, partId, (old) => ({ ...old, params: { ...old.params, ...params } })),
-      `Mask of ${layer.name}: ${labelOf(it)} ${words}`,
+      `Mask of ${layer.name}: ${labelOf(it)} ${said}`,
     );
   },
 };

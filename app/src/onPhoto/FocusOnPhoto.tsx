@@ -4,7 +4,7 @@ import { focusShapeOf, type Focus, type KindLayer } from '@bexlen/core';
 import { hold, letGo, Recede } from '../controls/held';
 import { usePointer } from '../controls/usePointer';
 import type { PhotoDrag } from './drag';
-import { Handles, ON_PHOTO, type Target } from './Handles';
+import { Handles, ON_PHOTO, type Handled } from './Handles';
 import { dragged, taken, type Numbers } from './handle';
 import type { Point, Ways } from './places';
 import { useWhere } from '../state/byHand';
@@ -15,7 +15,7 @@ const REACH_PX = 26;
 const REMOVE_MS = 600;
 
 /** What the handle of a band or an oval works on, as numbers. */
-export function focusTarget(layer: KindLayer, it: Focus): Target {
+export function handledOf(layer: KindLayer, it: Focus): Handled {
   const { handle, label } = focusShapeOf(it.shape);
   const numbers = Object.entries(it.params).flatMap(([name, value]) => (typeof value === 'number' ? [[name, value] as const] : []));
   return {
@@ -24,7 +24,7 @@ export function focusTarget(layer: KindLayer, it: Focus): Target {
     values: { ...Object.fromEntries(numbers), apart: it.params['ends'] === 'apart' ? 1 : 0 },
     onPicture: false,
     show: (values) => edits.show(layer.id, it.id, values),
-    keep: (values) => edits.keep(layer.id, it.id, values),
+    keep: (values) => edits.keep(layer.id, it.id, values, 'moved on the photo'),
   };
 }
 
@@ -63,7 +63,7 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
           if (held?.it) edits.remove(layer.id, held.it.id);
         }, REMOVE_MS);
       } else if (chosen && chosen.shape !== 'pin') {
-        const { handle, values } = focusTarget(layer, chosen);
+        const { handle, values } = handledOf(layer, chosen);
         begun = { it: chosen, grip: taken(handle, values, from, REACH_PX / ways.scale), from, values: {} };
       } else begun = { it: undefined, grip: '', from, values: {} };
       return true;
@@ -71,7 +71,7 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
     move: (now) => {
       if (!begun?.it || Math.hypot(now.dx, now.dy) < 3) return;
       clearTimeout(timer);
-      const { handle, values } = focusTarget(layer, begun.it);
+      const { handle, values } = handledOf(layer, begun.it);
       begun.values = dragged(handle, begun.grip, values, begun.from, ways.toPlace(now));
       hold(ON_PHOTO);
       useWhere.setState({ focusing: true });
@@ -81,7 +81,7 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
       const done = ends();
       if (!done) return;
       if (!done.it) return edits.add(layer.id, 'pin', { x: done.from.x, y: done.from.y });
-      if (moved && Object.keys(done.values).length > 0) edits.keep(layer.id, done.it.id, done.values);
+      if (moved && Object.keys(done.values).length > 0) edits.keep(layer.id, done.it.id, done.values, 'moved on the photo');
       else edits.show(layer.id, done.it.id, {});
     },
     cancel: () => {
@@ -100,7 +100,7 @@ export function FocusOnPhoto({ layer, all, ways }: { layer: KindLayer; all: read
   const pins = all.filter(({ shape }) => shape === 'pin');
   return (
     <>
-      {chosen && chosen.shape !== 'pin' && <Handles target={focusTarget(layer, chosen)} ways={ways} />}
+      {chosen && chosen.shape !== 'pin' && <Handles target={handledOf(layer, chosen)} ways={ways} />}
       {pins.length > 0 && (
         <Recede mine={(id) => id === ON_PHOTO || id.startsWith('focus-')} style={StyleSheet.absoluteFill}>
           <View style={StyleSheet.absoluteFill} pointerEvents="none">
@@ -151,7 +151,7 @@ function PinKeys({ layer, pin, label, ways }: { layer: KindLayer; pin: Focus; la
       else if (arrow) {
         const step = (event.shiftKey ? 20 : 2) / ways.scale;
         const at = placeOf(pin);
-        edits.keep(layer.id, pin.id, { x: at.x + arrow[0] * step, y: at.y + arrow[1] * step });
+        edits.keep(layer.id, pin.id, { x: at.x + arrow[0] * step, y: at.y + arrow[1] * step }, 'moved on the photo');
       } else return;
       event.preventDefault();
     },

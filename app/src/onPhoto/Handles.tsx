@@ -11,7 +11,7 @@ export const ON_PHOTO = 'on-photo';
 const NUDGE_PX = 2;
 
 /** Something with controls on the photo: a part of a mask, or a layer by its kind. Values are numbers about the same middle as its ways. */
-export interface Target {
+export interface Handled {
   readonly handle: Handle;
   readonly label: string;
   readonly values: Numbers;
@@ -34,7 +34,7 @@ function screenAngle({ at, angleDeg = 0 }: Grip, { toScreen }: Ways): number {
 }
 
 /** Light lines within dark ones, so that they are seen on anything; grips like small fader caps. They step back while a fader moves. */
-export function Handles({ target, ways }: { target: Target; ways: Ways }) {
+export function Handles({ target, ways }: { target: Handled; ways: Ways }) {
   const held = useHeld((state) => state.id === ON_PHOTO);
   const { lines, grips } = drawn(target.handle, target.values);
   return (
@@ -85,7 +85,7 @@ function Cap({ grip, ways }: { grip: Grip; ways: Ways }) {
 const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /** A grip for keys and screen readers; fingers take the photo itself. */
-function KeyGrip({ grip, target, ways }: { grip: Grip; target: Target; ways: Ways }) {
+function KeyGrip({ grip, target, ways }: { grip: Grip; target: Handled; ways: Ways }) {
   const { x, y } = ways.toScreen(grip.at);
   const ref = usePointer({
     down: () => false,

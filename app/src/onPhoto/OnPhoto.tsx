@@ -1,10 +1,11 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Circle } from 'react-native-svg';
-import { find, kindOf, lacks, partKindOf, type Layer, type Part, type ParamValue, type Sample } from '@bexlen/core';
+import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, type Sample } from '@bexlen/core';
 import { Recede, hold, letGo, useHeld } from '../controls/held';
 import { usePreview } from '../engine/shown';
-import { placing, several } from '../edits/layers';
+import { placing } from '../edits/layers';
+import { layerTarget, partTarget } from '../edits/target';
 import { useBench } from '../state/bench';
 import { edgeOf } from '../state/words';
 import type { PhotoDrag } from './drag';
@@ -12,7 +13,7 @@ import { shareOf } from '../viewer/look';
 import { focusesOf } from '../edits/focus';
 import { focusDrag, FocusOnPhoto } from './FocusOnPhoto';
 import { part as edits } from '../edits/masks';
-import { Handles, ON_PHOTO, type Target } from './Handles';
+import { Handles, ON_PHOTO, type Handled } from './Handles';
 import { dragged, taken, type Numbers } from './handle';
 import { beginStroke, cancelStroke, endStroke, moveStroke } from './painting';
 import { pickedAt, pickFigure } from './picks';
@@ -35,45 +36,30 @@ function byHalves(values: Numbers, [w, h]: readonly [number, number]): Numbers {
   return Object.fromEntries(Object.entries(values).map(([name, value]) => [name, value * (scale[name] ?? 1)]));
 }
 
-function targetOf(layer: Layer | undefined, part: Part | undefined, seen: Seen): Target | undefined {
-  if (!layer) return undefined;
-  if (part) {
-    const { handle, label } = partKindOf(part.part);
-    if (!handle) return undefined;
-    return {
-      handle,
-      label,
-      values: numbersOf(part.params),
-      onPicture: false,
-      show: (values) => edits.show(layer.id, part.id, values),
-      keep: (values) => edits.keep(layer.id, part.id, values, 'moved'),
-    };
-  }
-  if (layer.kind === 'group') return undefined;
-  const { handle, label } = kindOf(layer.kind);
+/** The controls on the photo of a part, or of a kind. */
+function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen): Handled | undefined {
+  if (!layer || (!part && layer.kind === 'group')) return undefined;
+  const { handle, label } = part ? partKindOf(part.part) : kindOf(layer.kind);
   if (!handle) return undefined;
-  if (handle.shape === 'sheet')
-    return lacks(layer, 'photo')
-      ? undefined
-      : {
-          handle,
-          label,
-          values: { ...numbersOf(layer.params), mirrored: layer.params['mirrored'] === 'yes' ? 1 : 0, pulling: useWhere.getState().pulling ? 1 : 0 },
-          onPicture: false,
-          show: (to) => placing(layer, to),
-          keep: (to) => several.keep(layer, 'placed on the photo', to),
-        };
+  const target = part ? partTarget(layer, part) : layerTarget(layer as KindLayer);
+  const values = numbersOf(target.values);
+  const plain = { handle, label, values, onPicture: false, show: target.show };
+  if (part) return { ...plain, keep: (to) => target.keep(to, 'moved') };
+  if (handle.shape === 'sheet') {
+    if (lacks(layer, 'photo')) return undefined;
+    const flags = { mirrored: target.values['mirrored'] === 'yes' ? 1 : 0, pulling: useWhere.getState().pulling ? 1 : 0 };
+    return { ...plain, values: { ...values, ...flags }, show: (to) => placing(layer, to), keep: (to) => target.keep(to, 'placed on the photo') };
+  }
   const onPicture = handle.shape === 'oval' && handle.onPicture === true;
+  if (!onPicture) return { ...plain, keep: (to) => target.keep(to, 'moved on the photo') };
   const [w, h] = halves(seen);
-  const kept = (values: Numbers): Numbers => (onPicture ? byHalves(values, [1 / w, 1 / h]) : values);
-  const values = numbersOf(layer.params);
+  const kept = (to: Numbers): Numbers => byHalves(to, [1 / w, 1 / h]);
   return {
-    handle,
-    label,
-    values: onPicture ? byHalves(values, [w, h]) : values,
+    ...plain,
+    values: byHalves(values, [w, h]),
     onPicture,
-    show: (to) => several.show(layer, kept(to)),
-    keep: (to) => several.keep(layer, 'moved on the photo', kept(to)),
+    show: (to) => target.show(kept(to)),
+    keep: (to) => target.keep(kept(to), 'moved on the photo'),
   };
 }
 
@@ -84,7 +70,7 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
   const { part: partId, canvas, sizing } = useWhere();
   const part = open?.mask.parts.find(({ id }) => id === partId);
   const focused = canvas || part ? undefined : focusesOf(open);
-  const target = canvas ? undefined : targetOf(open, part, seen);
+  const target = canvas ? undefined : handledOf(open, part, seen);
   const ways = waysNow(seen, target?.onPicture ?? false);
   const drag = useRef<PhotoDrag>(undefined);
   useEffect(() => {
@@ -129,7 +115,7 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
 }
 
 /** Moves, stretches and turns by what a press takes. */
-function handleDrag(target: Target, ways: Ways): PhotoDrag {
+function handleDrag(target: Handled, ways: Ways): PhotoDrag {
   let begun: { readonly grip: string; readonly from: Point; values: Numbers } | undefined;
   return {
     down: (at) => {

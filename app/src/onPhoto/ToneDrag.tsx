@@ -4,7 +4,7 @@ import { beneath, find, kindOf, spotAt, type KindLayer, type ParamValue } from '
 import { hold, letGo } from '../controls/held';
 import { usePointer } from '../controls/usePointer';
 import { useSmallPictures } from '../engine/small';
-import { several } from '../edits/layers';
+import { values } from '../edits/layers';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
 import type { PhotoDrag } from './drag';
@@ -47,17 +47,17 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
       it.values = dragged?.values as Record<string, ParamValue> | undefined;
       it.label = dragged?.label ?? 'No control governs this grey';
       hold(TONE_DRAG, { text: it.label, x: event.clientX, y: event.clientY - 36 });
-      if (it.values) several.show(it.layer, it.values);
+      if (it.values) values.show(it.layer, it.values);
     },
     up: (moved: boolean): void => {
       letGo();
       const it = work.current;
       work.current = undefined;
-      if (moved && it?.values) several.keep(it.layer, it.label.toLowerCase(), it.values);
+      if (moved && it?.values) values.keep(it.layer, it.values, it.label.toLowerCase());
     },
     cancel: (): void => {
       letGo();
-      if (work.current) several.show(work.current.layer, {});
+      if (work.current) values.show(work.current.layer, {});
       work.current = undefined;
     },
   };

@@ -1,23 +1,25 @@
 import { useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import { fileLabel, readCube, type FileParam, type KindLayer } from '@bexlen/core';
+import { fileLabel, readCube, type FileParam } from '@bexlen/core';
 import FileUp from 'lucide-react-native/icons/file-up';
 import { Button } from '../controls/Button';
 import { useFiles } from '../controls/FileField';
 import { Recede } from '../controls/held';
 import { Refusal, server } from '../state/server';
 import { colour, space, touch, type } from '../theme/tokens';
-import * as desk from '../edits/layers';
+import { valueOf } from '../edits/target';
+import type { EditorProps } from './ParamEditor';
 
 /** A file that a layer works with: chosen here, kept by the server, named in the version. */
-export function FileEditor({ layer, name, param, value }: { layer: KindLayer; name: string; param: FileParam; value: string }) {
+export function FileEditor({ target, name, param }: EditorProps<FileParam>) {
+  const value = String(valueOf(target, name));
   const [fault, setFault] = useState('');
   const take = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     try {
       const text = await file.text();
       readCube(text);
-      desk.param.keep(layer, name, (await server.addCube(text, file.name)).name);
+      target.keep({ [name]: (await server.addCube(text, file.name)).name });
       setFault('');
     } catch (error) {
       const { message } = error as Error;
@@ -25,14 +27,14 @@ export function FileEditor({ layer, name, param, value }: { layer: KindLayer; na
       setFault(`${file.name}: ${message} ${hint}`.trim());
     }
   };
-  const files = useFiles(`${param.label} of ${layer.name}`, param.ending, ([file]) => void take(file));
+  const files = useFiles(`${param.label} of ${target.name}`, param.ending, ([file]) => void take(file));
   return (
     <Recede style={styles.file}>
       <View style={styles.line}>
         <Text style={[type.label, styles.grow]} numberOfLines={1}>
           {value ? fileLabel(value) : `No ${param.ending} file yet`}
         </Text>
-        {value !== '' && <Button label="Take it out" onPress={() => desk.param.keep(layer, name, '')} />}
+        {value !== '' && <Button label="Take it out" onPress={() => target.keep({ [name]: '' })} />}
         <Button icon={FileUp} label={value ? 'Choose another' : `Choose a ${param.ending} file`} strong={!value} onPress={() => files.choose()} />
       </View>
       {fault !== '' && (

@@ -1,10 +1,11 @@
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
-import { focusShapeOf, focusShapes, type Focus, type FocusParam, type KindLayer, type Param } from '@bexlen/core';
+import { focusShapeOf, focusShapes, type AnyValues, type Focus, type FocusParam, type KindLayer, type Param } from '@bexlen/core';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
-import { Button, Choice, IconButton } from '../controls/Button';
+import { Button, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
-import { Control } from './Control';
+import { focusTarget, valueOf, type Target } from '../edits/target';
+import { ParamEditor, type EditorProps } from './ParamEditor';
 import { useWhere } from '../state/byHand';
 import { colour, space, touch, type } from '../theme/tokens';
 import { chosenOf, focus as edits } from '../edits/focus';
@@ -14,7 +15,9 @@ const PLACES = new Set(['x', 'y']);
 const SIDES = new Set(['left', 'below', 'above']);
 
 /** What is in focus: each band, oval and pin as a chip, the controls of the chosen one, and a plus for each. */
-export function FocusBoard({ layer, param, all }: { layer: KindLayer; param: FocusParam; all: readonly Focus[] }) {
+export function FocusEditor({ target, name, param }: EditorProps<FocusParam>) {
+  const layer = target.layer as KindLayer;
+  const all = valueOf(target, name) as readonly Focus[];
   const chosen = chosenOf(
     all,
     useWhere((state) => state.focus),
@@ -47,6 +50,8 @@ export function FocusBoard({ layer, param, all }: { layer: KindLayer; param: Foc
 
 function Chosen({ layer, it, title }: { layer: KindLayer; it: Focus; title: string }) {
   const shape = focusShapeOf(it.shape);
+  const own = focusTarget(layer, it, title);
+  const target: Target = { ...own, keep: (values, words) => own.keep(apart(it, values), words) };
   const together = it.params['ends'] === 'together';
   const shown = Object.entries(shape.params as Record<string, Param>).filter(([name]) => !PLACES.has(name) && !(together && SIDES.has(name)));
   return (
@@ -58,44 +63,17 @@ function Chosen({ layer, it, title }: { layer: KindLayer; it: Focus; title: stri
         <IconButton icon={Trash} label={`Remove ${title.toLowerCase()}`} onPress={() => edits.remove(layer.id, it.id)} />
       </Recede>
       {shown.map(([name, param]) => {
-        const value = it.params[name] ?? (param.at as number | string);
         const label = together && name === 'right' ? 'Way to blur' : param.label;
-        if (param.type === 'choice')
-          return (
-            <Recede key={name} style={styles.line}>
-              <Text style={type.label}>{param.label}</Text>
-              <View style={styles.grow}>
-                <Choice
-                  label={`${param.label} of ${title.toLowerCase()}`}
-                  options={param.options}
-                  value={String(value)}
-                  onChoose={(id) => edits.keep(layer.id, it.id, apart(it, name, id), param.label.toLowerCase())}
-                />
-              </View>
-            </Recede>
-          );
-        if (param.type !== 'number') return null;
-        return (
-          <Control
-            key={name}
-            id={`focus-${name}-${it.id}`}
-            label={label}
-            layer={layer}
-            param={{ ...param, label }}
-            value={Number(value)}
-            onShow={(next) => edits.show(layer.id, it.id, { [name]: next })}
-            onKeep={(next) => edits.keep(layer.id, it.id, { [name]: next }, label.toLowerCase())}
-          />
-        );
+        return <ParamEditor key={name} target={target} name={name} param={{ ...param, label }} />;
       })}
     </View>
   );
 }
 
 /** Ways that part begin as long as they were together. */
-function apart(it: Focus, name: string, id: string): Record<string, number | string> {
+function apart(it: Focus, values: AnyValues): AnyValues {
   const { right = 1 } = it.params;
-  return name === 'ends' && id === 'apart' ? { [name]: id, left: right, below: right, above: right } : { [name]: id };
+  return values['ends'] === 'apart' ? { ...values, left: right, below: right, above: right } : values;
 }
 
 const styles = StyleSheet.create({

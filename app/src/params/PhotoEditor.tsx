@@ -1,15 +1,16 @@
 import { useEffect } from 'react';
 import { Image, Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import type { KindLayer } from '@bexlen/core';
+import type { PhotoParam } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
 import { Button } from '../controls/Button';
 import { Recede } from '../controls/held';
-import { several } from '../edits/layers';
+import { valueOf } from '../edits/target';
 import { openShelf, useShelf } from '../shelf/shelf';
 import { useBench } from '../state/bench';
 import { thumbUrl } from '../state/server';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import { useWhere } from '../state/byHand';
+import type { EditorProps } from './ParamEditor';
 
 const STRAIGHT = { ax: 0, ay: 0, bx: 0, by: 0, cx: 0, cy: 0, dx: 0, dy: 0 };
 
@@ -20,7 +21,8 @@ function covering(photo: { width: number; height: number } | undefined, aspect: 
 }
 
 /** Which photo of the shelf is laid over, and how its corners move. */
-export function PictureBoard({ layer, name, value }: { layer: KindLayer; name: string; value: string }) {
+export function PhotoEditor({ target, name }: EditorProps<PhotoParam>) {
+  const value = String(valueOf(target, name));
   const { photos, state } = useShelf();
   const own = useBench((bench) => bench.photo);
   const pulling = useWhere((where) => where.pulling);
@@ -31,7 +33,7 @@ export function PictureBoard({ layer, name, value }: { layer: KindLayer; name: s
   const current = photos.find(({ id }) => id === value);
   const take = (photo: Photo): void => {
     const aspect = photo.height / photo.width;
-    several.keep(layer, photo.name, { [name]: photo.id, aspect, ...(value === '' && { x: 0, y: 0, size: covering(own, aspect) }) });
+    target.keep({ [name]: photo.id, aspect, ...(value === '' && { x: 0, y: 0, size: covering(own, aspect) }) }, photo.name);
   };
   return (
     <View role="group" aria-label="Photo of the picture" style={styles.board}>
@@ -67,11 +69,11 @@ export function PictureBoard({ layer, name, value }: { layer: KindLayer; name: s
             strong={pulling}
             onPress={() => useWhere.setState({ pulling: !pulling })}
           />
-          <Button label="Straighten" onPress={() => several.keep(layer, 'straightened', STRAIGHT)} />
+          <Button label="Straighten" onPress={() => target.keep(STRAIGHT, 'straightened')} />
           <Button
             label="Cover"
             onPress={() =>
-              several.keep(layer, 'covers the photo', { x: 0, y: 0, angle: 0, size: covering(own, current.height / current.width), ...STRAIGHT })
+              target.keep({ x: 0, y: 0, angle: 0, size: covering(own, current.height / current.width), ...STRAIGHT }, 'covers the photo')
             }
           />
         </Recede>

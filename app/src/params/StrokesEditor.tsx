@@ -1,13 +1,14 @@
 import { useEffect } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import { type Layer, type NumberParam } from '@bexlen/core';
+import type { NumberParam, StrokesParam } from '@bexlen/core';
 import Brush from 'lucide-react-native/icons/brush';
 import Move from 'lucide-react-native/icons/move';
 import { Button, Choice } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { Control } from './Control';
+import type { EditorProps } from './ParamEditor';
 import { space, touch, type } from '../theme/tokens';
-import { setBrush, useWhere, type Canvas } from '../state/byHand';
+import { setBrush, useWhere } from '../state/byHand';
 
 const size: NumberParam = { type: 'number', label: 'Size', unit: 'length', min: 0.001, max: 0.5, step: 0.001, at: 0.04, middle: 0.06 };
 const softness: NumberParam = { type: 'number', label: 'Softness', unit: 'percent', min: 0, max: 1, step: 0.01, at: 0.6 };
@@ -31,18 +32,19 @@ const PRESSURES = [
 ] as const;
 
 /** The brush, while there is something that it paints on: it is in hand at once. */
-export function BrushBoard({ layer, canvas }: { layer: Layer; canvas: Canvas }) {
+export function StrokesEditor({ target: { layer, partId }, name, param }: EditorProps<StrokesParam>) {
   const brush = useWhere((state) => state.brush);
   const sizing = useWhere((state) => state.sizing);
   const map = useWhere((state) => state.map);
   const inHand = useWhere((state) => state.canvas !== undefined);
-  const { layerId, partId, param, light } = canvas;
+  const layerId = layer.id;
+  const light = param.light === true;
   useEffect(() => {
-    useWhere.setState({ canvas: { layerId, partId, param, light } });
+    useWhere.setState({ canvas: { layerId, partId, param: name, light } });
     // A step of half a stop at most is what a map of light begins with.
     if (light && useWhere.getState().brush.flow > 0.5) setBrush({ flow: step.at });
     return () => useWhere.setState({ canvas: undefined, sizing: false, at: undefined, map: false });
-  }, [layerId, partId, param, light]);
+  }, [layerId, partId, name, light]);
   const fader = (id: string, of: NumberParam, name: 'size' | 'softness' | 'flow') => (
     <Control
       id={`brush-${id}`}
@@ -69,7 +71,7 @@ export function BrushBoard({ layer, canvas }: { layer: Layer; canvas: Canvas }) 
           icon={Brush}
           label={inHand ? 'Put it down' : 'Take the brush'}
           strong={inHand}
-          onPress={() => useWhere.setState({ canvas: inHand ? undefined : canvas, at: undefined })}
+          onPress={() => useWhere.setState({ canvas: inHand ? undefined : { layerId, partId, param: name, light }, at: undefined })}
         />
       </Recede>
       {fader('size', size, 'size')}

@@ -1,13 +1,16 @@
 import {
+  changeOf,
   figure,
   kindOf,
   longEdge,
   MASTER_MAX,
   modeOf,
+  type AnyValues,
   type GateSide,
   type Layer,
   type ModeId,
   type NumberParam,
+  type Params,
 } from '@bexlen/core';
 
 /** A strength as a parameter like any other, so that faders, figures and steps treat it alike. */
@@ -30,6 +33,16 @@ export const words = {
   group: (layer: Layer, onto: Layer): string => `${layer.name} grouped with ${onto.name}`,
   ungroup: (layer: Layer): string => `${layer.name} taken apart`,
 };
+
+/** Tells of the first value that is not as it was; undefined, where all are. @param edge long edge of the full-size photo in pixels. */
+export function wordsOfChange(params: Params, before: AnyValues, after: AnyValues, edge: number): string | undefined {
+  for (const [name, value] of Object.entries(after)) {
+    const param = params[name];
+    const was = before[name] ?? param?.at;
+    if (param && was !== undefined && value !== was) return changeOf(param, was, value, edge);
+  }
+  return undefined;
+}
 
 export const familyOf = (layer: Layer) => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
 

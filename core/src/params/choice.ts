@@ -15,8 +15,7 @@ export const choiceType: ParamType<ChoiceParam> = {
   schema: ({ options }) => z.enum(options.map(({ id }) => id)),
   range: ({ options }) => options.map(({ id }) => id).join(', '),
   stored: () => 'text',
-  change: ({ label, options }, _before, after) =>
-    `${label.toLowerCase()} ${options.find(({ id }) => id === after)?.label.toLowerCase() ?? after}`,
+  change: ({ label, options }, _before, after) => `${label.toLowerCase()} ${options.find(({ id }) => id === after)?.label.toLowerCase() ?? after}`,
   random: ({ options, at }, chance) => (options.length > 0 ? chance.of(options).id : at),
   between: ({ options, at }, share) => (share < 0.5 ? options[0]?.id : options.at(-1)?.id) ?? at,
   proofs: ({ options }) => options.map(({ id, label }) => ({ label, value: id })),

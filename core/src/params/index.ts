@@ -36,7 +36,14 @@ const typeOf = ({ type }: Param): ParamType<Param> => paramTypes[type] as unknow
 
 /** The schema of some parameters: in range, finite, nothing else. One that is missing has its default, so that kinds can gain parameters. */
 export function paramsSchema<P extends Params>(params: P): z.ZodType<Values<P>> {
-  const shape = Object.fromEntries(Object.entries(params).map(([id, param]) => [id, typeOf(param).schema(param).default(param.at as never)]));
+  const shape = Object.fromEntries(
+    Object.entries(params).map(([id, param]) => [
+      id,
+      typeOf(param)
+        .schema(param)
+        .default(param.at as never),
+    ]),
+  );
   return z.strictObject(shape) as unknown as z.ZodType<Values<P>>;
 }
 

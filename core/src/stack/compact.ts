@@ -33,4 +33,7 @@ export function compactLayer(layer: Layer, naming: (layer: Layer) => object): ob
 }
 
 /** A stack with nothing said that has its default: `readStack` makes the same of it. It is what goes over the wire with every step. */
-export const compact = (stack: Stack): unknown => ({ ...stack, layers: stack.layers.map((layer) => compactLayer(layer, ({ id, name }) => ({ id, name }))) });
+export const compact = (stack: Stack): unknown => ({
+  ...stack,
+  layers: stack.layers.map((layer) => compactLayer(layer, ({ id, name }) => ({ id, name }))),
+});

@@ -35,9 +35,7 @@ export function wrongLink(layers: readonly Layer[]): string | undefined {
     if (above.has(id)) return id;
     if (clear.has(id)) return undefined;
     const layer = byId.get(id);
-    const found = (layer ? namedBy(layer, 'layer') : [])
-      .map((next) => circle(next, new Set([...above, id])))
-      .find((it) => it !== undefined);
+    const found = (layer ? namedBy(layer, 'layer') : []).map((next) => circle(next, new Set([...above, id]))).find((it) => it !== undefined);
     if (found === undefined) clear.add(id);
     return found;
   };

@@ -31,7 +31,9 @@ export const references = (layer: Layer, by: 'mask' | 'kind' | 'both' = 'both'):
 export const namedBy = (layer: Layer, sort: Referent): string[] => references(layer).flatMap(({ to, name }) => (to === sort ? [name] : []));
 
 /** What layers and those in them name of one sort, each once. */
-export const namedIn = (layers: readonly Layer[], sort: Referent): string[] => [...new Set(allLayers(layers).flatMap((layer) => namedBy(layer, sort)))];
+export const namedIn = (layers: readonly Layer[], sort: Referent): string[] => [
+  ...new Set(allLayers(layers).flatMap((layer) => namedBy(layer, sort))),
+];
 
 /** What layers and those in them name of one sort, each with the layer that names it first. */
 export function namersOf(layers: readonly Layer[], sort: Referent): Map<string, Layer> {

@@ -1,0 +1,55 @@
+import { StyleSheet, View } from 'react-native';
+import { straightCurve, type Curve, type CurveParam } from '@bexlen/core';
+import { Button, Choice } from '../controls/Button';
+import { Graph } from '../controls/Graph';
+import { Recede } from '../controls/held';
+import { valueOf } from '../edits/target';
+import { usePreview } from '../engine/shown';
+import { space, touch } from '../theme/tokens';
+import type { EditorProps } from './ParamEditor';
+
+const SHAPES = [
+  { id: 'straight', label: 'Straight' },
+  { id: 'smooth', label: 'Smooth' },
+] as const;
+
+/** A curve to be drawn, over the histogram of what the layer reads. */
+export function CurveEditor({ target, name, param }: EditorProps<CurveParam>) {
+  const curve = valueOf(target, name) as Curve;
+  const tones = usePreview((state) => state.tones);
+  const id = target.idOf(name);
+  const keep = (next: Curve): void => target.keep({ [name]: next });
+  return (
+    <View style={styles.curve}>
+      <Recede mine={(held) => held === id}>
+        <Graph
+          id={id}
+          label={`Curve ${param.label.toLowerCase()} of ${target.name}`}
+          says={([x, y]) => `${Math.round(x * 255)} becomes ${Math.round(y * 255)}`}
+          tall
+          curve={curve}
+          tones={tones?.beneath}
+          onShow={(next) => target.show({ [name]: next })}
+          onKeep={keep}
+        />
+      </Recede>
+      <Recede style={styles.line}>
+        <View style={styles.grow}>
+          <Choice
+            label={`Shape of curve ${param.label.toLowerCase()}`}
+            options={SHAPES}
+            value={curve.shape}
+            onChoose={(shape) => keep({ ...curve, shape })}
+          />
+        </View>
+        <Button label="Straighten" onPress={() => keep({ ...straightCurve, shape: curve.shape })} />
+      </Recede>
+    </View>
+  );
+}
+
+const styles = StyleSheet.create({
+  line: { flexDirection: 'row', alignItems: 'center', gap: 8, paddingHorizontal: space.m, minHeight: touch },
+  grow: { flex: 1 },
+  curve: { gap: 6, paddingHorizontal: 0 },
+});
