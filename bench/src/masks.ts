@@ -2,11 +2,11 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { emptyMask, nameOf, newPart, provideStroke, traceOf, type Mask, type PartId, type Painted, type Stack } from '@bexlen/core';
+import { emptyMask, nameOf, newPart, traceOf, type Mask, type PartId, type Painted, type Stack } from '@bexlen/core';
 import { Workshop } from '@bexlen/server/workshop';
 import { exportFile } from './exports';
 import { report, side } from './timing';
-import { files, layer, newEngine, photo, pixelsOf, stackOf } from './work';
+import { files, layer, newEngine, photo, pixelsOf, resources, stackOf } from './work';
 
 const part = (id: PartId, i: number) => {
   const made = newPart(id, `p${i}`, i % 3 === 2 ? 'take' : 'add');
@@ -37,7 +37,7 @@ export function painting(strokes: number, points: number): { name: string; all: 
       stroke: { size: 0.01 + 0.03 * next(), softness: 0.6, flow: 0.5, erase: i % 5 === 4, pressure: 'none' as const, trace },
     };
     name = nameOf(painted);
-    provideStroke(name, painted);
+    resources.strokes.set(name, painted);
     all.push(painted);
   }
   return { name, all };

@@ -2,8 +2,11 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import v8 from 'node:v8';
 import sharp from 'sharp';
-import { Engine, emptyStack, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
+import { Engine, emptyStack, Resources, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
 import type { EngineFiles } from '@bexlen/server/pool';
+
+/** What the stacks that are timed name. */
+export const resources = new Resources();
 
 export const root = path.resolve(import.meta.dirname, '../..');
 export const files: EngineFiles = { worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') };
@@ -28,7 +31,15 @@ export const orton = (sigmaPx: number, longEdge: number, nudge = 0): Stack =>
 
 export async function newEngine(keepBytes = 0): Promise<Engine> {
   const memory = newMemory(true);
-  return new Engine(memory, await instantiate(await WebAssembly.compile(await fs.readFile(files.kernels)), memory), 1, () => undefined, keepBytes);
+  return new Engine(
+    memory,
+    await instantiate(await WebAssembly.compile(await fs.readFile(files.kernels)), memory),
+    1,
+    () => undefined,
+    keepBytes,
+    undefined,
+    resources,
+  );
 }
 
 /** The demo photo scaled up, as raw pixels. */

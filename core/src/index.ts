@@ -26,7 +26,8 @@ export {
 } from './geometry/shape';
 export { inverse, inTurn, mapped, moveBy, scaleBy, type Matrix } from './geometry/matrix';
 export { sketchOf } from './formats/sketch';
-export { MOST_CUBE_TEXT, provideCube, readCube, writeCube, type Cube } from './formats/cube';
+export { MOST_CUBE_TEXT, readCube, writeCube } from './formats/cube';
+export * from './resources';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';
 export { histogramOf, regionAt, regions, type Histogram } from './measure/histogram';
 export { clipped, zoned, zoneLevel, zoneNames } from './measure/zones';
@@ -54,26 +55,10 @@ export * from './stack';
 export * from './machine';
 export { emptyMask, joins, isEffective, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
-export { forgetPicture, pictureKey, providePicture, type Pixels } from './picture/library';
 export { cornersOf, isConvex, toCorners, type Corners, type Placing } from './picture/placing';
 export { MOST_FOCUSES, newFocus } from './focus/focus';
 export { focusShapeOf, focusShapes, type FocusShapeId } from './focus/shapes';
 export type { PartKind, Pick } from './masks/part';
-export { isLive, liveName, paintedOf, provideStroke, strokeOf, strokesSince, strokesTo } from './painting/library';
-export {
-  MOST_PAINTED,
-  MOST_POINTS,
-  MOST_STROKES,
-  named,
-  nameOf,
-  type NamedStroke,
-  paintedSchema,
-  pointsOf,
-  traceOf,
-  type Painted,
-  type Stroke,
-  type StrokePoint,
-} from './painting/stroke';
 export { latticePicture, leftWords, tableFrom, tableOf, TABLE_SIZES, type Tabled, type TableSize } from './formats/table';
 export { correctionOf, correctionsOf, cutsBetween, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';
 export { readXml } from './formats/xml';

@@ -3,13 +3,13 @@ import path from 'node:path';
 import { referenceKernels } from '../kernels/reference';
 import { instantiate, newMemory, type Kernels } from '../src/pixels/kernels';
 import { Engine } from '../src/machine/engine';
-import { provideCube } from '../src/formats/cube';
-import { providePicture } from '../src/picture/library';
-import { provideStroke } from '../src/painting/library';
-import { nameOf, traceOf, type Stroke } from '../src/painting/stroke';
+import { nameOf, Resources, traceOf, type Stroke } from '../src/resources';
 import { kindOf, revisionOf, type KindId } from '../src/kinds';
 import { defaults, valueBetween, type ParamValue, type Referent } from '../src/params';
 import { emptyStack, plainChannel, type Group, type KindLayer, type Layer, type Stack } from '../src/stack/schema';
+
+/** What the stacks of tests name. */
+export const resources = new Resources();
 
 const file = path.join(__dirname, '../build/kernels.wasm');
 let compiled: WebAssembly.Module | undefined;
@@ -24,7 +24,7 @@ export const slowKernels = (memory: WebAssembly.Memory): Promise<Kernels> => Pro
 
 export async function newEngine(make = fastKernels): Promise<Engine> {
   const memory = newMemory(true);
-  return new Engine(memory, await make(memory), 1);
+  return new Engine(memory, await make(memory), 1, undefined, undefined, undefined, resources);
 }
 
 let count = 0;
@@ -43,11 +43,10 @@ export function layer(kind: KindId, params: Record<string, ParamValue> = {}, res
   };
 }
 
-
 /** Another photo for layers that lay one over, of about as many pixels as proofs have. */
 export const PICTURE = 'test-picture';
 const ANOTHER = { width: 60, height: 44, depth: 8, channels: 4 } as const;
-providePicture(PICTURE, {
+resources.pictures.set(PICTURE, {
   layout: ANOTHER,
   bytes: Uint8Array.from({ length: ANOTHER.width * ANOTHER.height * 4 }, (_, i) => {
     const [x, y, c] = [Math.floor(i / 4) % ANOTHER.width, Math.floor(i / 4 / ANOTHER.width), i % 4];
@@ -59,7 +58,7 @@ providePicture(PICTURE, {
 /** A colour table that turns colours round and bends them. */
 export const TABLE = 'test.cube';
 const SIZE = 9;
-provideCube(TABLE, {
+resources.setCube(TABLE, {
   title: 'Test',
   dimensions: 3,
   size: SIZE,
@@ -115,7 +114,7 @@ export function paint(...strokes: (Partial<Stroke> & { readonly points: readonly
   return strokes.reduce((after, { points, ...rest }) => {
     const trace = traceOf(points.map(([x = 0, y = 0, pressure = 1], i) => ({ x: x - 1 / 2, y: y - 1 / 3, pressure, ms: 8 * i })));
     const painted = { after, stroke: { size: 0.05, softness: 0.5, flow: 1, erase: false, pressure: 'none' as const, ...rest, trace } };
-    provideStroke(nameOf(painted), painted);
+    resources.strokes.set(nameOf(painted), painted);
     return nameOf(painted);
   }, '');
 }

@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { Photo, Version } from '@bexlen/server/api';
-import { namedIn, nameOf, namersOf, providePicture, provideStroke, type Painted, type Stack } from '@bexlen/core';
+import { namedIn, nameOf, namersOf, Resources, type Painted, type Stack } from '@bexlen/core';
 import { demo, type House } from './house';
 import { kept, type Hands } from './hands';
 import { difference, trueResult } from './truth';
@@ -36,15 +36,15 @@ export async function stackNowWhenKept(house: House, page: Page): Promise<Stack>
 }
 
 /** Gives the core what is painted in a stack. */
-async function provideStrokes(house: House, stack: Stack): Promise<void> {
+async function provideStrokes(house: House, stack: Stack, resources: Resources): Promise<void> {
   for (const painting of namersOf(stack.layers, 'painting').keys()) {
     const { strokes } = await house.get<{ strokes: Painted[] }>(`/strokes/${painting}`);
-    strokes.forEach((painted) => provideStroke(nameOf(painted), painted));
+    strokes.forEach((painted) => resources.strokes.set(nameOf(painted), painted));
   }
 }
 
 /** Gives the core the photos that a stack lays over its own, as they lie among the demo photos. */
-async function providePictures(house: House, stack: Stack): Promise<void> {
+async function providePictures(house: House, stack: Stack, resources: Resources): Promise<void> {
   const { photos } = await house.get<{ photos: { id: string; name: string }[] }>('/photos');
   for (const id of namedIn(stack.layers, 'photo')) {
     const name = photos.find((photo) => photo.id === id)?.name ?? '';
@@ -52,7 +52,7 @@ async function providePictures(house: House, stack: Stack): Promise<void> {
       .removeAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });
-    providePicture(id, { layout: { width: info.width, height: info.height, depth: 8, channels: 3 }, bytes: data });
+    resources.pictures.set(id, { layout: { width: info.width, height: info.height, depth: 8, channels: 3 }, bytes: data });
   }
 }
 
@@ -75,9 +75,10 @@ async function madeFile(page: Page, hands: Hands, name: string): Promise<{ data:
 export async function exportAndCompare(house: House, page: Page, hands: Hands, name: string, changed = 8): Promise<void> {
   const stack = await stackNowWhenKept(house, page);
   const made = await madeFile(page, hands, name);
-  await provideStrokes(house, stack);
-  await providePictures(house, stack);
-  const truth = await trueResult(demo(`${name}.jpg`), stack);
+  const resources = new Resources();
+  await provideStrokes(house, stack, resources);
+  await providePictures(house, stack, resources);
+  const truth = await trueResult(demo(`${name}.jpg`), stack, resources);
   expect([made.info.width, made.info.height]).toEqual([truth.width, truth.height]);
   const raw = { width: truth.width, height: truth.height, channels: 3 } as const;
   const through = await sharp(truth.pixels, { raw }).jpeg({ quality: 92, chromaSubsampling: '4:4:4' }).toBuffer();

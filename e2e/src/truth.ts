@@ -1,15 +1,23 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { Engine, instantiate, isPicture, newMemory, pictureSize, shapeOf, type Layout, type Stack } from '@bexlen/core';
+import { Engine, instantiate, isPicture, newMemory, pictureSize, shapeOf, type Layout, type Resources, type Stack } from '@bexlen/core';
 
 const kernels = path.resolve(import.meta.dirname, '../../build/kernels.wasm');
 
-/** A file's pixels under a stack, by the core alone: no server, no page. */
-export async function trueResult(file: string, stack: Stack): Promise<{ pixels: Uint8Array; width: number; height: number }> {
+/** A file's pixels under a stack, by the core alone: no server, no page. @param resources what the stack names. */
+export async function trueResult(file: string, stack: Stack, resources?: Resources): Promise<{ pixels: Uint8Array; width: number; height: number }> {
   const { data, info } = await sharp(file).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const memory = newMemory(true);
-  const engine = new Engine(memory, await instantiate(await WebAssembly.compile(await fs.readFile(kernels)), memory), 1);
+  const engine = new Engine(
+    memory,
+    await instantiate(await WebAssembly.compile(await fs.readFile(kernels)), memory),
+    1,
+    undefined,
+    undefined,
+    undefined,
+    resources,
+  );
   engine.open({ width: info.width, height: info.height, depth: 8, channels: 3 }).set(data);
   const photo: Layout = { width: info.width, height: info.height, depth: 8, channels: 3 };
   const patch = { photo, rect: { x: 0, y: 0, w: info.width, h: info.height }, layout: photo };

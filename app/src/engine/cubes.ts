@@ -18,7 +18,10 @@ export class Cubes {
 
   /** Whether all tables that some stacks name are with the workers; those that are not are sent for. */
   ready(stacks: readonly Stack[]): boolean {
-    const missing = namedIn(stacks.flatMap(({ layers }) => layers), 'file').filter((name) => !this.there.has(name));
+    const missing = namedIn(
+      stacks.flatMap(({ layers }) => layers),
+      'file',
+    ).filter((name) => !this.there.has(name));
     const unasked = missing.filter((name) => !this.coming.has(name));
     if (unasked.length > 0) void this.fetchAll(unasked);
     return missing.length === 0;

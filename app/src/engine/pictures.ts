@@ -1,5 +1,6 @@
-import { namedIn, providePicture, type Pixels, type Stack } from '@bexlen/core';
+import { namedIn, type Pixels, type Stack } from '@bexlen/core';
 import { fetchPicture } from './pixels';
+import { resources } from './resources';
 
 /** A pixel of nothing: tells the page that a picture is at hand, which only the workers hold. */
 const THERE: Pixels = { layout: { width: 1, height: 1, depth: 8, channels: 3 }, bytes: new Uint8Array(3) };
@@ -39,7 +40,7 @@ export class Pictures {
       const pixels = await fetchPicture(name, edge);
       if (pixels) {
         this.send(name, pixels);
-        providePicture(name, THERE);
+        resources.pictures.set(name, THERE);
         this.there.set(name, edge);
       } else {
         this.lost.add(name);

@@ -1,6 +1,7 @@
 import { emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/server/api';
 import { notify, show, useBench } from '../state/bench';
+import { forgetResources } from '../state/strokes';
 import { followDetail } from './detail';
 import { nothing, seenStack, useFraming, usePreview } from './shown';
 import { Studio, type Frame, type Small } from './studio';
@@ -69,6 +70,8 @@ export function showPhoto(photo: Photo, edge: number): () => void {
     gone.abort();
     clearTimeout(timer);
     stop();
+    studio?.forget();
+    forgetResources();
   };
 }
 

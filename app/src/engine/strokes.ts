@@ -1,6 +1,7 @@
-import { layersWithout, nameOf, namersOf, paintedOf, provideStroke, strokesTo, type Painted, type Stack } from '@bexlen/core';
+import { isLive, layersWithout, nameOf, namersOf, type Painted, type Stack } from '@bexlen/core';
 import { markKept } from '../state/strokes';
 import { server } from '../state/server';
+import { resources } from './resources';
 
 /** Painted strokes that stacks name, on their way from the server to the workers. */
 export class Strokes {
@@ -25,7 +26,7 @@ export class Strokes {
     let waiting = false;
     for (const stack of stacks)
       for (const name of namersOf(stack.layers, 'painting').keys()) {
-        const { missing } = strokesTo(name);
+        const { missing } = resources.strokes.chainTo(name);
         if (missing === undefined || this.lost.has(missing)) this.hand(name);
         else {
           waiting = true;
@@ -39,10 +40,11 @@ export class Strokes {
   private hand(name: string): void {
     const fresh: [string, Painted][] = [];
     for (let at = name; at !== '' && !this.there.has(at);) {
-      const painted = paintedOf(at);
+      const painted = resources.strokes.get(at);
       if (!painted) break;
       fresh.push([at, painted]);
-      this.there.add(at);
+      // One that is being painted is never named again.
+      if (!isLive(at)) this.there.add(at);
       at = painted.after;
     }
     if (fresh.length > 0) this.send(fresh);
@@ -53,12 +55,12 @@ export class Strokes {
     try {
       const { strokes, missing } = await server.painting(name);
       for (const painted of strokes) {
-        provideStroke(nameOf(painted), painted);
+        resources.strokes.set(nameOf(painted), painted);
         markKept(nameOf(painted));
       }
       if (missing !== undefined) {
         this.lost.add(missing);
-        const [layer] = layersWithout(stack);
+        const [layer] = layersWithout(stack, resources);
         this.fault(
           `Strokes of “${layer?.name ?? ''}” are not kept here. It is shown without them, and no file is made until they are painted again or taken out.`,
         );

@@ -3,7 +3,6 @@ import {
   find,
   liveName,
   nameOf,
-  provideStroke,
   reachOf,
   filmPlaceOf,
   rows,
@@ -15,6 +14,7 @@ import {
 } from '@bexlen/core';
 import { commit, inForce, notify, show, useBench } from '../state/bench';
 import { paintOn } from '../engine/preview';
+import { resources } from '../engine/resources';
 import type { Point, Ways } from './places';
 import { useWhere, type Canvas } from '../state/byHand';
 
@@ -125,7 +125,7 @@ function seeStroke(): void {
   const fresh = points.slice(Math.max(0, seenPoints - 1));
   seenPoints = points.length;
   const name = liveName(++count);
-  provideStroke(name, painted(stroking));
+  resources.strokes.set(name, painted(stroking));
   paintOn(withHead(stack, canvas, name), areaOf(fresh, ways, photo, reach));
 }
 
@@ -146,7 +146,7 @@ export function endStroke(): void {
   if (!done) return;
   const whole = painted(done);
   const name = nameOf(whole);
-  provideStroke(name, whole);
+  resources.strokes.set(name, whole);
   const layer = find(done.stack.layers, done.canvas.layerId);
   if (!layer) return notify('The layer that was painted on is gone.');
   const what = done.canvas.light ? (done.erase ? 'burnt' : 'dodged') : done.erase ? 'mask rubbed out' : 'mask painted';

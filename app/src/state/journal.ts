@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { nameOf, provideStroke, readStack, type Stack } from '@bexlen/core';
+import { nameOf, readStack, type Stack } from '@bexlen/core';
 import { step, versionChange, type Step, type VersionChange } from '@bexlen/server/api';
+import { resources } from '../engine/resources';
 import type { History } from './history';
 
 const entry = z.object({
@@ -42,7 +43,7 @@ export const journal = {
     if (!text) return undefined;
     try {
       const unsent = entry.parse(JSON.parse(text));
-      unsent.change.strokes.forEach((painted) => provideStroke(nameOf(painted), painted));
+      unsent.change.strokes.forEach((painted) => resources.strokes.set(nameOf(painted), painted));
       const whole = (steps: readonly Step[]): Step[] => steps.map((one) => ({ ...one, stack: ofToday(one.stack) }));
       return { ...unsent, change: { ...unsent.change, steps: whole(unsent.change.steps) }, steps: whole(unsent.steps) };
     } catch {

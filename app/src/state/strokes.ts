@@ -1,5 +1,6 @@
-import { namersOf, strokesSince, type Painted } from '@bexlen/core';
+import { namersOf, type Painted } from '@bexlen/core';
 import type { Step } from '@bexlen/server/api';
+import { resources } from '../engine/resources';
 
 /** Strokes that the server is known to have. */
 const kept = new Set<string>();
@@ -7,7 +8,13 @@ export const markKept = (name: string): void => void kept.add(name);
 
 /** Strokes that steps name and the server may not have, each after the one that it follows. */
 export const unsentStrokes = (steps: readonly Step[]): Painted[] =>
-  strokesSince(
+  resources.strokes.since(
     steps.flatMap(({ stack }) => [...namersOf(stack.layers, 'painting').keys()]),
     (name) => kept.has(name),
   );
+
+/** Lets go of what the page has of resources, but for strokes that the server may not have: all else can be fetched again. */
+export function forgetResources(): void {
+  resources.forget((name) => !kept.has(name));
+  kept.clear();
+}

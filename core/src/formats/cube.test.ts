@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { layer, newEngine, stackOf } from '../../test/kernels';
-import { provideCube, readCube, writeCube, type Cube } from './cube';
+import { layer, newEngine, resources, stackOf } from '../../test/kernels';
+import { readCube, writeCube, type Cube } from './cube';
 
 const identity = (size: number): Cube => ({
   title: 'Identity',
@@ -31,7 +31,7 @@ const colours = Array.from({ length: 64 }, (_, i) => [0, 1, 2].map((c) => Math.r
 describe('a .cube file', () => {
   it('of a table that changes nothing changes nothing, at any size', async () => {
     for (const size of [2, 17, 33]) {
-      provideCube(`identity ${size}`, identity(size));
+      resources.setCube(`identity ${size}`, identity(size));
       const out = await through(`identity ${size}`, colours);
       out.forEach((colour, i) => colour.forEach((v, c) => expect(Math.abs(v - (colours[i]?.[c] as number))).toBeLessThan(2e-6)));
     }
@@ -57,7 +57,7 @@ describe('a .cube file', () => {
   });
 
   it('of curves bends each channel on straight lines between its entries', async () => {
-    provideCube('steps', readCube('LUT_1D_SIZE 3\n0 0 1\n0.2 0.5 0.5\n1 1 0\n'));
+    resources.setCube('steps', readCube('LUT_1D_SIZE 3\n0 0 1\n0.2 0.5 0.5\n1 1 0\n'));
     const [a, b] = await through('steps', [
       [0.25, 0.25, 0.25],
       [0.75, 0.5, 1],
@@ -69,7 +69,7 @@ describe('a .cube file', () => {
   it('keeps greys grey where its diagonal is grey, as tetrahedra do and boxes do not', async () => {
     const size = 3;
     const values = identity(size).values.map((v, i) => (Math.floor(i / 3) % 13 === 0 ? v : 1 - v));
-    provideCube('diagonal', { ...identity(size), values });
+    resources.setCube('diagonal', { ...identity(size), values });
     const out = await through(
       'diagonal',
       [0.1, 0.3, 0.45, 0.8].map((v) => [v, v, v]),

@@ -1,19 +1,8 @@
 import { BexlenError } from '../errors';
-import { fileLabel } from '../params';
 import { echoed, fitName } from '../refusals';
+import type { Cube } from '../resources/cube';
 
-/** A colour look-up table: one curve for each channel, or a lattice of colours. */
-export interface Cube {
-  readonly title: string;
-  readonly dimensions: 1 | 3;
-  /** Entries along a side. */
-  readonly size: number;
-  /** Input values that the first and the last entry stand for. */
-  readonly least: readonly [number, number, number];
-  readonly most: readonly [number, number, number];
-  /** Red, green, blue of each entry; red changes fastest. */
-  readonly values: Float32Array;
-}
+export type { Cube };
 
 const MOST_1D = 65536;
 const MOST_3D = 65;
@@ -81,16 +70,4 @@ export function writeCube({ title, dimensions, size, least, most, values }: Cube
   ];
   const rows = Array.from({ length: values.length / 3 }, (_, i) => [0, 1, 2].map((c) => (values[3 * i + c] as number).toFixed(6)).join(' '));
   return `${[...head, ...rows].join('\n')}\n`;
-}
-
-const library = new Map<string, Cube>();
-
-/** Puts a cube where layers find it by the name that their params have. */
-export const provideCube = (name: string, cube: Cube): void => void library.set(name, cube);
-
-/** A cube by name. Throws `not-found` if nobody provided it. */
-export function cubeOf(name: string): Cube {
-  const cube = library.get(name);
-  if (!cube) throw new BexlenError('not-found', `The cube file “${echoed(fileLabel(name))}” is not at hand.`, 'Choose the file again in its layer.');
-  return cube;
 }

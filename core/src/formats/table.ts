@@ -2,7 +2,7 @@ import { filmPlaceOf } from '../geometry/shape';
 import { emptyMask, type Mask } from '../masks/mask';
 import type { Layout } from '../pixels/picture';
 import { compile } from '../stack/compile';
-import { Names, type Step } from '../stack/program';
+import { ValueNumbers, type Step } from '../stack/program';
 import { emptyStack, type Layer, type Stack } from '../stack/schema';
 import { opOf } from '../work/ops';
 import type { Cube } from './cube';
@@ -58,7 +58,7 @@ function stepsOf(layer: Layer, mask: Mask): readonly Step[] {
     layer.kind === 'group' || layer.kind === 'cube'
       ? ({ ...plain, kind: 'fill', params: { hue: 60, amount: 0, lightness: 0.5 }, layers: undefined } as never)
       : plain;
-  return compile({ ...emptyStack, layers: [shown] }, PLACE, new Names()).steps;
+  return compile({ ...emptyStack, layers: [shown] }, PLACE, new ValueNumbers()).steps;
 }
 
 /** A picture of all colours of a lattice, red changing fastest: opaque, 16 bits, a row for each blue. */

@@ -1,4 +1,5 @@
 import type { Layout, Rect } from '../pixels/picture';
+import type { Resources } from '../resources';
 import { isAsItCame, pictureSize, toPhoto, type Geometry } from './geometry';
 import { inTurn, moveBy, scaleBy, type Matrix } from './matrix';
 
@@ -37,6 +38,8 @@ export interface FilmPlace {
   readonly picture: { readonly map: Matrix; readonly edge: number; readonly width: number; readonly height: number };
   /** The whole photo, small and always the same, for what must be known of all of it wherever a part is made. */
   readonly sketch?: Sketch;
+  /** What layers name, for those who make pixels; without it nothing is at hand. */
+  readonly resources?: Resources;
 }
 
 /** A photo in bytes of red, green and blue, upright, with a long edge of SKETCH_EDGE. */

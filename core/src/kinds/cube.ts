@@ -1,4 +1,4 @@
-import { cubeOf, type Cube } from '../formats/cube';
+import { noResources, type Cube } from '../resources';
 import { lattice, ramps, type Table } from '../work/image';
 import { defineKind } from './define';
 import { file } from '../params';
@@ -19,9 +19,9 @@ export const cube = defineKind({
   space: 'encoded',
   params: { file: file('Table', '.cube') },
   byDefault: 'neutral',
-  work: (read, { file: name }) => {
+  work: (read, { file: name }, { resources = noResources }) => {
     if (name === '') return read;
-    const found = cubeOf(name);
+    const found = resources.cube(name);
     const table: Table = { id: `cube ${name}`, make: () => tableOf(found) };
     return found.dimensions === 1 ? ramps(read, table) : lattice(read, table);
   },

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { MOST_CUBE_TEXT, readCube } from '../formats/cube';
 import { asItCame, geometrySchema } from '../geometry/geometry';
 import { kindOf } from '../kinds';
-import { MOST_STROKES, nameOf, paintedSchema, type Painted } from '../painting/stroke';
+import { MOST_STROKES, nameOf, paintedSchema, type Painted } from '../resources';
 import { echoed, keptText } from '../refusals';
 import { compactLayer, some } from '../stack/compact';
 import { fromOlder } from '../stack/older';

@@ -1,6 +1,6 @@
 import { filmPlaceOf } from '../geometry/shape';
 import { compile } from '../stack/compile';
-import { Names } from '../stack/program';
+import { ValueNumbers } from '../stack/program';
 import { byteLength, type Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
@@ -105,7 +105,9 @@ describe('tiles', () => {
         const whole = await floats(stack, layout, (i) => values[i] as number, 512);
         expect(whole.every(Number.isFinite)).toBe(true);
         // Squares that are transformed begin where a tile does: floats are rounded in another order, and lamps are up to 24 times as bright as white.
-        const squares = compile(stack, filmPlaceOf(layout), new Names()).steps.some((step) => step.do === 'blur' && step.by?.filter === 'aperture');
+        const squares = compile(stack, filmPlaceOf(layout), new ValueNumbers()).steps.some(
+          (step) => step.do === 'blur' && step.by?.filter === 'aperture',
+        );
         expect(worst(await floats(stack, layout, (i) => values[i] as number, 64), whole)).toBeLessThan(squares ? 1e-4 : 1e-6);
       }
     },

@@ -4,8 +4,8 @@ import { copies, filmPlaceOf, type FilmPlace, type Shape, type Sketch } from '..
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import { compile, type Gamut } from '../stack/compile';
 import { inverse, inTurn, mapped, scaleBy } from '../geometry/matrix';
-import { pixelsFor } from '../picture/library';
-import { Names, type Program, type Step } from '../stack/program';
+import { Resources } from '../resources';
+import { ValueNumbers, type Program, type Step } from '../stack/program';
 import { control, CONTROL_WORDS, Pool } from './pool';
 import { perform, type BandDone } from './perform';
 import { bytesOf, tilesOf, type Plan, type StoreFormat } from './plan';
@@ -68,7 +68,7 @@ export class Engine {
   /** The whole photo, small, for those who open one; until it is set, what asks for it is told of nothing. */
   sketch: Sketch | undefined;
   private readonly pool: Pool;
-  private names = new Names();
+  private names = new ValueNumbers();
   /** Photo as it was opened. */
   private photo: { layout: Layout; at: number } | undefined;
   /** What the first layer reads: the photo, or what its geometry makes of it. */
@@ -93,6 +93,8 @@ export class Engine {
     private readonly announce: Announce = () => undefined,
     private readonly keepBytes = 64e6,
     private readonly heap = heapIn(memory),
+    /** What layers name; engines of one pool share it. */
+    readonly resources = new Resources(),
   ) {
     this.controlWords = this.newControl();
     this.pool = new Pool(this.controlWords, 0, parts);
@@ -144,7 +146,9 @@ export class Engine {
     const [x, y] = mapped(inverse(map), 0.5, 0.5);
     const steps = [mapped(map, x + 1, y), mapped(map, x, y + 1)];
     // Along the side of what is made on which fewer come: along the other one more than two may.
-    const pixels = pixelsFor(name, (across, down) => Math.min(...steps.map(([u, v]) => Math.hypot((u - 0.5) * across, (v - 0.5) * down))));
+    const pixels = this.resources.pictures.pixelsFor(name, (across, down) =>
+      Math.min(...steps.map(([u, v]) => Math.hypot((u - 0.5) * across, (v - 0.5) * down))),
+    );
     if (!pixels) throw new Error(`no picture ${name} was provided`);
     const from = this.heap.take(pixels.bytes.byteLength);
     new Uint8Array(this.memory.buffer, from, pixels.bytes.byteLength).set(pixels.bytes);
@@ -160,7 +164,7 @@ export class Engine {
     this.pictures.forEach(({ at }) => this.heap.release(at));
     this.pictures.clear();
     this.source = source;
-    this.names = new Names();
+    this.names = new ValueNumbers();
     this.planner = new Planner(this.heap, source.layout, source.at, this.noise, this.parts, this.keepBytes);
   }
 
@@ -192,7 +196,7 @@ export class Engine {
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const program = compile(stack, this.sketch ? { ...place, sketch: this.sketch } : place, this.names, {
+    const program = compile(stack, { ...place, resources: this.resources, ...(this.sketch && { sketch: this.sketch }) }, this.names, {
       watch: watch === undefined ? undefined : { layer: watch },
       gamut,
       mask,

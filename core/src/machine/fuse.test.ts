@@ -3,7 +3,7 @@ import { fill, floats, worst } from '../../test/engine';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
 import { pyramidFor } from '../pixels/pyramid';
 import { compile } from '../stack/compile';
-import { Names, type Step } from '../stack/program';
+import { ValueNumbers, type Step } from '../stack/program';
 import { fused } from './fuse';
 import type { Stack } from '../stack/schema';
 
@@ -14,7 +14,7 @@ const layoutOf = (channels: 3 | 4) => ({ width, height, depth: 8, channels }) as
 /** Nothing is fused where a photo has alpha: all goes step by step. */
 const byTableAndByStep = (stack: Stack): Promise<[Float32Array, Float32Array]> =>
   Promise.all([floats(stack, layoutOf(3), pixel(3)), floats(stack, layoutOf(4), pixel(4))]);
-const stepsOf = (stack: Stack): readonly Step[] => fused(compile(stack, filmPlaceOf(layoutOf(3)), new Names()), new Set(), layoutOf(3)).steps;
+const stepsOf = (stack: Stack): readonly Step[] => fused(compile(stack, filmPlaceOf(layoutOf(3)), new ValueNumbers()), new Set(), layoutOf(3)).steps;
 
 const mixed = layer('channel-mix', { redFromRed: 0.8, redFromBlue: 0.2 });
 const levels = layer('levels', { black: 0.05, midtone: 1.2, white: 0.95 }, { strength: 0.7 });

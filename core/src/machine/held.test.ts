@@ -4,7 +4,7 @@ import type { Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
 import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
 import { compile } from '../stack/compile';
-import { Names } from '../stack/program';
+import { ValueNumbers } from '../stack/program';
 import { control } from './pool';
 import { foldable } from './fold';
 
@@ -21,7 +21,7 @@ describe('steps that are folded into a table of what a file’s values become', 
   it.each([8, 16] as const)('give what they give one by one, as where a photo has alpha: %d bits', async (depth) => {
     const pixel = (channels: 3 | 4) => (i: number) => (i % channels === 3 ? 1 : (values[4 * Math.floor(i / channels) + (i % channels)] as number));
     const at = (channels: 3 | 4): Promise<Float32Array> => floats({ ...chain, master: 1.3 }, { width, height, depth, channels }, pixel(channels));
-    const program = compile(chain, filmPlaceOf({ width, height }), new Names());
+    const program = compile(chain, filmPlaceOf({ width, height }), new ValueNumbers());
     expect(foldable(program.steps, { width, height, depth, channels: 3 }).size).toBeGreaterThan(0);
     expect(worst(await at(3), await at(4))).toBeLessThan(1e-6);
   });

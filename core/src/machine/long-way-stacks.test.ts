@@ -1,6 +1,6 @@
 import { Chance } from '../../test/chance';
 import { fill } from '../../test/engine';
-import { fastKernels, group, layer, stackOf } from '../../test/kernels';
+import { fastKernels, group, layer, resources, stackOf } from '../../test/kernels';
 import { fault, formsAt, photos } from '../../test/long-way/fault';
 import { modeIds, type ModeId } from '../blend';
 import { newMemory } from '../pixels/kernels';
@@ -57,7 +57,7 @@ describe('deep stacks with many blurs', () => {
   it('tell of each band of rows once, though images are written down on the way', async () => {
     const layout = { width: 400, height: 600, depth: 8, channels: 3 } as const;
     const memory = newMemory(true);
-    const engine = new Engine(memory, await fastKernels(memory), 1);
+    const engine = new Engine(memory, await fastKernels(memory), 1, undefined, undefined, undefined, resources);
     fill(engine, layout, new Chance(4).proof(layout));
     const told: number[] = [];
     engine.render({ stack: deep(9), format: 'rgb8', spend: true, band: 256, bandDone: (band) => told.push(band) });
@@ -68,7 +68,7 @@ describe('deep stacks with many blurs', () => {
     const layout = { width: 320, height: 200, depth: 8, channels: 3 } as const;
     const bytes = async (n: number): Promise<number> => {
       const memory = newMemory(true);
-      const engine = new Engine(memory, await fastKernels(memory), 1);
+      const engine = new Engine(memory, await fastKernels(memory), 1, undefined, undefined, undefined, resources);
       fill(engine, layout, new Chance(4).proof(layout));
       engine.render({ stack: deep(n), format: 'rgb8', spend: true });
       return memory.buffer.byteLength;

@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { fill } from '../../test/engine';
-import { fastKernels, layer, newEngine, scene, stackOf } from '../../test/kernels';
+import { fastKernels, layer, newEngine, resources, scene, stackOf } from '../../test/kernels';
 import { newMemory } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
 import { Engine, heapIn } from './engine';
@@ -68,7 +68,7 @@ it('a second engine begins in a memory that has to grow for it', async () => {
   const heap = heapIn(memory);
   // All but a few bytes are held.
   heap.take(memory.buffer.byteLength - 8192);
-  const engine = new Engine(memory, await fastKernels(memory), 1, undefined, undefined, heap);
+  const engine = new Engine(memory, await fastKernels(memory), 1, undefined, undefined, heap, resources);
   engine.open(sizes.coarse).set(bytesOf(sizes.coarse));
   const { pixels = new Uint8Array() } = engine.render({ stack: glow(0.5), format: 'rgba8' }) ?? {};
   expect(Buffer.compare(pixels, await made(sizes.coarse, glow(0.5)))).toBe(0);

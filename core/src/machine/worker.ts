@@ -1,14 +1,11 @@
 import { BexlenError, type FaultCode } from '../errors';
 import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
-import { provideCube, type Cube } from '../formats/cube';
 import type { FilmPlace, Shape, Sketch } from '../geometry/shape';
-import { forgetPicture, providePicture, type Pixels } from '../picture/library';
-import { provideStroke } from '../painting/library';
-import type { Painted } from '../painting/stroke';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
 import type { Gamut } from '../stack/compile';
 import type { Plan, StoreFormat } from './plan';
+import { Resources, type Cube, type Painted, type Pixels } from '../resources';
 import type { Stack } from '../stack/schema';
 
 /** One end of a message channel, in a page, a worker or Node.js alike. */
@@ -44,6 +41,8 @@ export type ToWorker =
   | { readonly type: 'strokes'; readonly strokes: readonly (readonly [name: string, painted: Painted])[] }
   /** Another photo that stacks may name; nothing, if it is not to be had. */
   | { readonly type: 'picture'; readonly name: string; readonly pixels: Pixels | undefined }
+  /** What stacks named until now is not needed any more. */
+  | { readonly type: 'forget' }
   /** The photo of all slots, small. */
   | { readonly type: 'sketch'; readonly sketch: Sketch }
   /** Asks for the place of a photo in shared memory, to be filled from outside. */
@@ -98,16 +97,18 @@ interface Assist {
 /** What a worker does: it leads a pool, or helps in one. Called once at its start. */
 export function startWorker(wire: Wire): void {
   let chain: Promise<void> = Promise.resolve();
+  const resources = new Resources();
   let lead: Lead | undefined;
   wire.onmessage = ({ data }: { data: ToWorker }) => {
     chain = chain.then(async () => {
       try {
-        if (data.type === 'cube') return provideCube(data.name, data.cube);
-        if (data.type === 'strokes') return data.strokes.forEach(([name, painted]) => provideStroke(name, painted));
-        if (data.type === 'picture') return data.pixels ? providePicture(data.name, data.pixels) : forgetPicture(data.name);
+        if (data.type === 'forget') return resources.forget();
+        if (data.type === 'cube') return resources.setCube(data.name, data.cube);
+        if (data.type === 'strokes') return data.strokes.forEach(([name, painted]) => resources.strokes.set(name, painted));
+        if (data.type === 'picture') return data.pixels ? resources.pictures.set(data.name, data.pixels) : resources.pictures.delete(data.name);
         if (data.type === 'assist') return await assist(data, wire);
         if (data.type === 'begin') {
-          lead = await Lead.begin(data);
+          lead = await Lead.begin(data, resources);
           return wire.postMessage({ type: 'ready' } satisfies FromWorker);
         }
         if (!lead) throw new Error('the pool has not begun');
@@ -141,7 +142,7 @@ class Lead {
     private readonly shared: boolean,
   ) {}
 
-  static async begin({ module, memory, helpers }: Extract<ToWorker, { type: 'begin' }>): Promise<Lead> {
+  static async begin({ module, memory, helpers }: Extract<ToWorker, { type: 'begin' }>, resources: Resources): Promise<Lead> {
     const own = memory ?? newMemory(false);
     const compiled = module instanceof Uint8Array ? await WebAssembly.compile(module as Uint8Array<ArrayBuffer>) : module;
     const kernels: Kernels = await instantiate(compiled, own);
@@ -150,7 +151,7 @@ class Lead {
       const announce = (plan: Plan): void =>
         helpers.forEach((wire) => wire.postMessage({ plan, controlAt: engine.controlWords.byteOffset } satisfies Assist));
       // A small picture is made before others could begin.
-      const engine: Engine = new Engine(own, kernels, slot === 'small' ? 1 : helpers.length + 1, announce, undefined, heap);
+      const engine: Engine = new Engine(own, kernels, slot === 'small' ? 1 : helpers.length + 1, announce, undefined, heap, resources);
       return engine;
     };
     return new Lead(newEngine, memory !== undefined);

@@ -2,14 +2,13 @@ import { converter } from 'culori';
 import fc from 'fast-check';
 import { Chance } from '../../test/chance';
 import { fill, floats, worst } from '../../test/engine';
-import { group, layer, newEngine, PAINTED, paint, scene, stackOf } from '../../test/kernels';
+import { group, layer, newEngine, PAINTED, paint, scene, resources, stackOf } from '../../test/kernels';
 import { asItCame, pictureSize, toPhoto, type Geometry } from '../geometry/geometry';
 import { mapped } from '../geometry/matrix';
 import { shapeOf } from '../geometry/shape';
 import type { Layout } from '../pixels/picture';
 import { linearToOklab, decodeRgb } from '../pixels/colour';
-import { strokeOf, strokesTo } from '../painting/library';
-import { pointsOf } from '../painting/stroke';
+import { pointsOf } from '../resources';
 import { readStack } from '../stack/read';
 import type { Stack } from '../stack/schema';
 import { EVERY_MASK } from '../stack/compile';
@@ -238,7 +237,7 @@ describe('painting', () => {
         }),
         (points) => {
           const name = paint({ points: points.map(([x, pressure]) => [x, 1 - x, pressure]) });
-          const back = pointsOf(strokeOf(name));
+          const back = pointsOf(resources.strokes.strokeOf(name));
           expect(back).toHaveLength(points.length);
           back.forEach(({ x, pressure }, i) => {
             expect(x).toBeCloseTo((points[i]?.[0] as number) - 0.5, 4);
@@ -252,8 +251,8 @@ describe('painting', () => {
     const stroke = { points: [[0.1, 0.2, 1]] };
     expect(paint(stroke, stroke)).toBe(paint(stroke, stroke));
     expect(paint(stroke, stroke)).not.toBe(paint(stroke));
-    expect(strokesTo(paint(stroke, stroke)).names).toHaveLength(2);
-    expect(strokesTo('f'.repeat(32))).toEqual({ names: [], missing: 'f'.repeat(32) });
+    expect(resources.strokes.chainTo(paint(stroke, stroke)).names).toHaveLength(2);
+    expect(resources.strokes.chainTo('f'.repeat(32))).toEqual({ names: [], missing: 'f'.repeat(32) });
   });
   it('shows a hundred strokes, painted one after another on one engine, as it does at once', async () => {
     const engine = await newEngine();

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { needed } from './table';
-import type { StrokePoint } from './stroke';
+import type { StrokePoint } from '../resources/stroke';
 
 const point = fc.record({
   x: fc.double({ min: -0.5, max: 0.5, noNaN: true }),

@@ -1,8 +1,8 @@
 import { inverse, inTurn, mapped, moveBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
 import { lit, painted, type Image } from '../work/image';
-import { isLive, strokeOf, strokesTo } from './library';
-import { pointsOf, type Stroke, type StrokePoint } from './stroke';
+import { isLive, noResources } from '../resources';
+import { pointsOf, type Stroke, type StrokePoint } from '../resources/stroke';
 
 /** Floats of a stroke and of a segment in a table, and of what stands before them; see kernels/wasm/brush.ts. */
 const EACH = 16;
@@ -118,7 +118,8 @@ export function strokesTable(strokes: readonly Stroke[], place: FilmPlace): Floa
 
 /** Expression of what a painting makes of amounts, in as many tables as keep what is done from what is being done. Strokes that are not at hand are left out. */
 function inPacks(name: string, place: FilmPlace, base: Image, make: typeof painted): Image {
-  const { names } = strokesTo(name);
+  const { strokes } = place.resources ?? noResources;
+  const { names } = strokes.chainTo(name);
   const live = names.filter(isLive);
   const kept = names.slice(0, names.length - live.length);
   const whole = kept.length - (kept.length % PACK);
@@ -127,7 +128,9 @@ function inPacks(name: string, place: FilmPlace, base: Image, make: typeof paint
     .filter((pack) => pack.length > 0)
     .reduce((image, pack) => {
       const id = `strokes ${at} ${pack[0] as string} ${pack.at(-1) as string}`;
-      return make(image, { id, make: () => strokesTable(pack.map(strokeOf), place) });
+      // As they are now: one that is being painted may have gone when the table is made.
+      const all = pack.map((each) => strokes.strokeOf(each));
+      return make(image, { id, make: () => strokesTable(all, place) });
     }, base);
 }
 

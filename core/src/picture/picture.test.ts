@@ -1,5 +1,5 @@
 import { floats } from '../../test/engine';
-import { group, layer, PICTURE, stackOf } from '../../test/kernels';
+import { group, layer, PICTURE, resources, stackOf } from '../../test/kernels';
 import { mapped } from '../geometry/matrix';
 import { filmPlaceOf } from '../geometry/shape';
 import { compact } from '../stack/compact';
@@ -8,7 +8,6 @@ import { readStack } from '../stack/read';
 import { namedIn } from '../stack/references';
 import { picturesNeeded } from '../stack/needs';
 import { allLayers } from '../stack/schema';
-import { forgetPicture, pictureKey, pixelsFor, providePicture } from './library';
 import { cornersOf, isConvex, sidesOf, toCorners, type Placing } from './placing';
 
 const flat: Placing = { x: 0.1, y: -0.05, size: 0.6, aspect: 0.5, angle: 0, mirrored: false, pulls: [] };
@@ -117,18 +116,18 @@ describe('a picture among layers', () => {
 describe('pixels of pictures', () => {
   const white = { layout: { width: 64, height: 32, depth: 8, channels: 3 } as const, bytes: new Uint8Array(64 * 32 * 3).fill(255) };
   it('are halved until one or two come to one of what is made', () => {
-    providePicture('white', white);
-    expect(pixelsFor('white', (w) => w / 10)?.layout).toMatchObject({ width: 16, height: 8 });
-    expect(pixelsFor('white', (w) => w / 40)?.layout).toMatchObject({ width: 64 });
-    expect(pixelsFor('white', (w) => w / 10)?.bytes.every((v) => v === 255)).toBe(true);
+    resources.pictures.set('white', white);
+    expect(resources.pictures.pixelsFor('white', (w) => w / 10)?.layout).toMatchObject({ width: 16, height: 8 });
+    expect(resources.pictures.pixelsFor('white', (w) => w / 40)?.layout).toMatchObject({ width: 64 });
+    expect(resources.pictures.pixelsFor('white', (w) => w / 10)?.bytes.every((v) => v === 255)).toBe(true);
   });
   it('are told apart when they come anew, and forgotten', () => {
-    providePicture('white', white);
-    const first = pictureKey('white');
-    providePicture('white', white);
-    expect(pictureKey('white')).not.toBe(first);
-    forgetPicture('white');
-    expect(pictureKey('white')).toBeUndefined();
+    resources.pictures.set('white', white);
+    const first = resources.pictures.keyOf('white');
+    resources.pictures.set('white', white);
+    expect(resources.pictures.keyOf('white')).not.toBe(first);
+    resources.pictures.delete('white');
+    expect(resources.pictures.keyOf('white')).toBeUndefined();
   });
 });
 
@@ -142,7 +141,7 @@ describe('a wide picture of a fine texture', () => {
   const square = { width: 560, height: 560, depth: 8, channels: 3 } as const;
   /** Deviation of the middle of it, laid over grey at its own size, turned. */
   const deviation = async (angle: number, size = width / 560): Promise<number> => {
-    providePicture('texture', { layout: { width, height, depth: 8, channels: 3 }, bytes });
+    resources.pictures.set('texture', { layout: { width, height, depth: 8, channels: 3 }, bytes });
     const laid = layer('picture', { photo: 'texture', size, aspect: height / width, angle });
     const image = await floats(stackOf(laid), square, () => 0.5);
     const middle: number[] = [];
@@ -165,8 +164,8 @@ describe('a wide picture of a fine texture', () => {
   });
 
   it('ends where it ends, though it is halved and its sides are odd', () => {
-    providePicture('texture', { layout: { width, height, depth: 8, channels: 3 }, bytes });
-    const halved = pixelsFor('texture', (w) => (w === width ? 2 : 1));
+    resources.pictures.set('texture', { layout: { width, height, depth: 8, channels: 3 }, bytes });
+    const halved = resources.pictures.pixelsFor('texture', (w) => (w === width ? 2 : 1));
     expect(halved?.layout).toMatchObject({ width: 251, height: 51 });
     expect([halved?.width, halved?.height]).toEqual([250.5, 50.5]);
   });

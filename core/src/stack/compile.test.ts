@@ -1,11 +1,11 @@
 import { filmPlaceOf } from '../geometry/shape';
 import { layer, stackOf } from '../../test/kernels';
 import { compile } from './compile';
-import { Names, type Step } from './program';
+import { ValueNumbers, type Step } from './program';
 import type { Layer } from './schema';
 
 const mixes = (...layers: Layer[]): (true | undefined)[] =>
-  compile(stackOf(...layers), filmPlaceOf({ width: 600, height: 400 }), new Names())
+  compile(stackOf(...layers), filmPlaceOf({ width: 600, height: 400 }), new ValueNumbers())
     .steps.filter((step): step is Extract<Step, { do: 'mix' }> => step.do === 'mix')
     .map(({ inside }) => inside);
 

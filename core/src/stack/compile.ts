@@ -21,11 +21,11 @@ import {
 } from '../work/image';
 import { filterOf } from '../work/filters';
 import { opOf, undoes, type Content, type OpId } from '../work/ops';
-import { inputsOf, PHOTO, slice, type Names, type Program, type Step, type Value } from './program';
+import { inputsOf, PHOTO, slice, type ValueNumbers, type Program, type Step, type Value } from './program';
 import { BexlenError } from '../errors';
 import { echoed } from '../refusals';
 import type { Matrix } from '../geometry/matrix';
-import { pictureKey } from '../picture/library';
+import { noResources, type Resources } from '../resources';
 import { lacks, namedBy } from './references';
 import { allLayers, type Layer, type Stack } from './schema';
 
@@ -81,9 +81,9 @@ type Spreading = Pick<Extract<Image, { make: 'blur' }>, 'sigmaPx' | 'by'>;
 
 /** Whether a layer's kind brings pixels of its own; and whether they are at hand: without them it does nothing. */
 const brings = (layer: Layer): boolean => layer.kind !== 'group' && kindOf(layer.kind).cover !== undefined;
-const hasPicture = (layer: Layer): boolean =>
+const hasPicture = (layer: Layer, { pictures }: Resources): boolean =>
   !brings(layer) ||
-  allLayers([layer]).every((each) => !lacks(each, 'photo') && namedBy(each, 'photo').every((name) => pictureKey(name) !== undefined));
+  allLayers([layer]).every((each) => !lacks(each, 'photo') && namedBy(each, 'photo').every((name) => pictures.keyOf(name) !== undefined));
 
 /** A value, and how far it comes from what a mask let through: amounts, where only a part is read. */
 interface Read {
@@ -92,7 +92,9 @@ interface Read {
 }
 
 /** The program of a checked stack for a picture at its place. Layers that are off or at strength 0 leave no trace. */
-export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, gamut = 'srgb', mask: shown }: Asked = {}): Program {
+export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { watch, gamut = 'srgb', mask: shown }: Asked = {}): Program {
+  const { resources = noResources } = place;
+  names.begin();
   const steps = new Map<Value, Step>();
   const tables = new Map<string, () => Float32Array>();
   const numbers = new Set<Value>();
@@ -145,7 +147,7 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
     return to;
   };
   const picture = (name: string, map: Matrix): Value => {
-    const key = pictureKey(name);
+    const key = resources.pictures.keyOf(name);
     if (key === undefined) throw new BexlenError('not-found', `The picture “${echoed(name)}” is not at hand.`, 'Choose a photo in its layer again.');
     const to = emit(`picture ${key} ${map.join(' ')}`, (made) => ({ do: 'picture', to: made, name, key, map }));
     numbers.add(to);
@@ -237,8 +239,8 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
 
   function through(layers: readonly Layer[], from: Read): Read {
     return layers.reduce<Read>((image, layer) => {
-      const live = layer.on && layer.strength > 0 && hasPicture(layer);
-      const asked = watch?.layer === layer.id && hasPicture(layer);
+      const live = layer.on && layer.strength > 0 && hasPicture(layer, resources);
+      const asked = watch?.layer === layer.id && hasPicture(layer, resources);
       if (!live && !asked) return image;
       const amounts = maskOf(layer.id);
       const mask = amounts && valueOf(amounts, { value: image.value }).value;
@@ -301,7 +303,7 @@ export function compile(stack: Stack, place: FilmPlace, names: Names, { watch, g
   }
   /** What the first layer inside another one reads: what lies beneath that, or the pixels that it brings. */
   function firstIn(holder: Layer, beneath: Read): Read {
-    return brings(holder) && hasPicture(holder) ? resultOf({ ...holder, layers: [] } as Layer, beneath) : beneath;
+    return brings(holder) && hasPicture(holder, resources) ? resultOf({ ...holder, layers: [] } as Layer, beneath) : beneath;
   }
   function beneathOf(id: string): Value {
     const below = (layers: readonly Layer[], from: Read): Read | undefined => {

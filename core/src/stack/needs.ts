@@ -1,12 +1,12 @@
 import { placingOf } from '../kinds';
-import { strokesTo } from '../painting/library';
 import { cornersOf, type Corners } from '../picture/placing';
+import type { Resources } from '../resources';
 import { lacks, namedBy, namersOf } from './references';
 import { allLayers, type Layer, type Stack } from './schema';
 
 /** Layers whose strokes are not all at hand. */
-export const layersWithout = ({ layers }: Pick<Stack, 'layers'>): Layer[] => [
-  ...new Set([...namersOf(layers, 'painting')].flatMap(([name, layer]) => (strokesTo(name).missing === undefined ? [] : [layer]))),
+export const layersWithout = ({ layers }: Pick<Stack, 'layers'>, { strokes }: Resources): Layer[] => [
+  ...new Set([...namersOf(layers, 'painting')].flatMap(([name, layer]) => (strokes.chainTo(name).missing === undefined ? [] : [layer]))),
 ];
 
 /** Photos that live layers lay over, each with the largest size that one needs, as a share of the photo's long edge, and with the layer that needs it. A layer for which none was chosen needs the one without a name. */

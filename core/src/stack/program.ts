@@ -3,7 +3,7 @@ import type { Matrix } from '../geometry/matrix';
 import type { Filtering } from '../work/filters';
 import type { OpId } from '../work/ops';
 
-/** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `Names` live. */
+/** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `ValueNumbers` live. */
 export type Value = number;
 export const PHOTO: Value = 0;
 
@@ -59,16 +59,42 @@ export interface Program {
   readonly numbers: ReadonlySet<Value>;
 }
 
-/** Numbers for values by what they are made of. Kept from one program to the next, so that unchanged work is known again. */
-export class Names {
-  private readonly numbers = new Map<string, Value>();
+/** Programs in a row after which a number that none of them used is forgotten. */
+const REMEMBERED = 64;
+/** So few numbers are not worth looking through. */
+const FEW = 1024;
+
+/**
+ * Value numbering: a number for each value, by the recipe it is made of. Kept from one program to the next, so that unchanged work is known again. Recipes that have
+ * not been used for some programs are forgotten; their numbers are never given again.
+ */
+export class ValueNumbers {
+  private readonly known = new Map<string, { readonly value: Value; used: number }>();
   private next = PHOTO + 1;
+  private program = 0;
+  private worthLooking = FEW;
+
+  /** How many recipes are remembered. */
+  get size(): number {
+    return this.known.size;
+  }
+
+  /** A new program begins. */
+  begin(): void {
+    this.program++;
+    if (this.known.size < this.worthLooking) return;
+    for (const [recipe, { used }] of this.known) if (used < this.program - REMEMBERED) this.known.delete(recipe);
+    this.worthLooking = Math.max(FEW, 2 * this.known.size);
+  }
 
   of(recipe: string): Value {
-    const known = this.numbers.get(recipe);
-    if (known !== undefined) return known;
+    const known = this.known.get(recipe);
+    if (known) {
+      known.used = this.program;
+      return known.value;
+    }
     const value = this.next++;
-    this.numbers.set(recipe, value);
+    this.known.set(recipe, { value, used: this.program });
     return value;
   }
 }

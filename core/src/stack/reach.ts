@@ -1,7 +1,7 @@
 import type { FilmPlace } from '../geometry/shape';
 import { compile } from './compile';
 import { filterOf } from '../work/filters';
-import { inputsOf, Names, type Step, type Value } from './program';
+import { inputsOf, ValueNumbers, type Step, type Value } from './program';
 import type { Stack } from './schema';
 
 /** How far a Gaussian reaches, in standard deviations, and what halving and growing back add at most, in the same. */
@@ -11,7 +11,7 @@ export const GRID = 64;
 
 /** How many pixels beyond a part of the picture a stack must read to make it, walked back through its layers. */
 export function reachOf(stack: Stack, place: FilmPlace): number {
-  const { steps, out } = compile(stack, place, new Names());
+  const { steps, out } = compile(stack, place, new ValueNumbers());
   const reach = new Map<Value, number>();
   for (const step of steps) {
     const before = Math.max(0, ...inputsOf(step).map((value) => reach.get(value) ?? 0));

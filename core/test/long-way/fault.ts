@@ -2,10 +2,10 @@ import { filmPlaceOf } from '../../src/geometry/shape';
 import { bytesPerPixel, type Layout } from '../../src/pixels/picture';
 import { pyramidFor } from '../../src/pixels/pyramid';
 import { compile } from '../../src/stack/compile';
-import { Names } from '../../src/stack/program';
+import { ValueNumbers } from '../../src/stack/program';
 import type { Stack } from '../../src/stack/schema';
 import { fill } from '../engine';
-import { newEngine } from '../kernels';
+import { newEngine, resources } from '../kernels';
 import { LongWay, type Disturb } from './evaluate';
 import { map, opened, pixel, type Whole } from './picture';
 
@@ -56,9 +56,9 @@ export async function fault(stack: Stack, layout: Layout, values: (i: number) =>
   const engine = await newEngine();
   fill(engine, layout, values);
   const made = new Float32Array(engine.render({ stack, format: 'float' })?.pixels.slice().buffer as ArrayBuffer);
-  const [photo, place] = [photoOf(layout, values), filmPlaceOf(layout)];
+  const [photo, place] = [photoOf(layout, values), { ...filmPlaceOf(layout), resources }];
   const truth = new LongWay(photo, place).picture(stack).at;
-  const blurs = compile(stack, place, new Names()).steps.some((step) => step.do === 'blur' && isReduced(step.sigmaPx));
+  const blurs = compile(stack, place, new ValueNumbers()).steps.some((step) => step.do === 'blur' && isReduced(step.sigmaPx));
   const bound = (blurs ? 1 : 0.5) * LEVEL;
   const off = truth.map((v, i) => Math.abs(v - (made[i] ?? NaN)));
   const firstOver = (most: (i: number) => number): number => off.findIndex((v, i) => !(v <= most(i)));

@@ -1,7 +1,7 @@
 import type { Matrix } from '../../src/geometry/matrix';
 import { mapped } from '../../src/geometry/matrix';
 import { decode, encode } from '../../src/pixels/colour';
-import { pixelsFor } from '../../src/picture/library';
+import { resources } from '../kernels';
 import { map, opened, pixel, straight, type Whole } from './picture';
 
 /** Cubic convolution (R. Keys 1981, a = -1/2) at a distance from a pixel's middle. */
@@ -13,7 +13,7 @@ function weight(distance: number): number {
 
 /** A picture of whose pixels about one comes to one of what is made, as large as that, premultiplied and encoded; made anew in linear light between its pixels. */
 export function resampled(name: string, to: Matrix, size: Whole): Whole {
-  const pixels = pixelsFor(name, () => 1);
+  const pixels = resources.pictures.pixelsFor(name, () => 1);
   if (!pixels) throw new Error(`no picture ${name}`);
   const photo = opened(pixels.layout, pixels.bytes);
   const light = map(photo, (i) => {

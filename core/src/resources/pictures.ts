@@ -14,16 +14,6 @@ interface Known {
   readonly sizes: Pixels[];
 }
 
-const library = new Map<string, Known>();
-let count = 0;
-
-/** Puts a photo's pixels where layers find them by the name that their params have. */
-export const providePicture = (name: string, pixels: Pixels): void => void library.set(name, { key: `${name}#${++count}`, sizes: [pixels] });
-export const forgetPicture = (name: string): void => void library.delete(name);
-
-/** What names a picture and the pixels that it has now; nothing, if it is not at hand. */
-export const pictureKey = (name: string): string | undefined => library.get(name)?.key;
-
 /** A picture as it is at hand: of an odd number of pixels, half the size ends in the middle of its last one. */
 export interface AtHand extends Pixels {
   /** Its sides, in its own pixels. */
@@ -31,16 +21,38 @@ export interface AtHand extends Pixels {
   readonly height: number;
 }
 
-/** A picture's pixels, small enough that about `perPixel` of them come to one of what is made, at most twice as many. */
-export function pixelsFor(name: string, perPixel: (width: number, height: number) => number): AtHand | undefined {
-  const known = library.get(name);
-  if (!known) return undefined;
-  const whole = (known.sizes[0] as Pixels).layout;
-  for (let i = 0; ; i++) {
-    const pixels = known.sizes[i] as Pixels;
-    const [width, height] = [whole.width / 2 ** i, whole.height / 2 ** i];
-    if (perPixel(width, height) < 2 || Math.min(width, height) < 4) return { ...pixels, width, height };
-    known.sizes[i + 1] ??= halvedPixels(pixels);
+/** Other photos' pixels, by the names that layers have for them. */
+export class Pictures {
+  private readonly known = new Map<string, Known>();
+  private count = 0;
+
+  set(name: string, pixels: Pixels): void {
+    this.known.set(name, { key: `${name}#${++this.count}`, sizes: [pixels] });
+  }
+  delete(name: string): void {
+    this.known.delete(name);
+  }
+
+  clear(): void {
+    this.known.clear();
+  }
+
+  /** What names a picture and the pixels that it has now; nothing, if it is not at hand. */
+  keyOf(name: string): string | undefined {
+    return this.known.get(name)?.key;
+  }
+
+  /** A picture's pixels, small enough that about `perPixel` of them come to one of what is made, at most twice as many. */
+  pixelsFor(name: string, perPixel: (width: number, height: number) => number): AtHand | undefined {
+    const known = this.known.get(name);
+    if (!known) return undefined;
+    const whole = (known.sizes[0] as Pixels).layout;
+    for (let i = 0; ; i++) {
+      const pixels = known.sizes[i] as Pixels;
+      const [width, height] = [whole.width / 2 ** i, whole.height / 2 ** i];
+      if (perPixel(width, height) < 2 || Math.min(width, height) < 4) return { ...pixels, width, height };
+      known.sizes[i + 1] ??= halvedPixels(pixels);
+    }
   }
 }
 
