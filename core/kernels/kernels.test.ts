@@ -1,7 +1,7 @@
 import { sequence } from '../test/kernels';
 import { N, IN, IN2, OUT, TABLE, LINE, SMALL, NOISE, ROUGH, both, bytesIn, opaque, expectSame, expectSameBytes } from '../test/twins';
 import { tabulate } from '../src/pixels/curve';
-import { grainTaps } from '../src/work/grain';
+import { grainTaps } from '../src/expressions/grain';
 import { decode, encode } from '../src/pixels/colour';
 import type { Kernels } from '../src/pixels/kernels';
 

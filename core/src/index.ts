@@ -52,7 +52,7 @@ export { fitNotes, needsOf, type FitRule } from './looks/fit';
 export { placesOfLooks, putOn, type PlaceOfLook, type Putting } from './looks/putting';
 export { takeLook, type Taking } from './looks/taking';
 export * from './stack';
-export * from './machine';
+export * from './engine';
 export { emptyMask, joins, isEffective, MOST_PARTS, MOST_SOFTENING, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { isPart, partKindOf, partKinds, type PartId } from './masks/parts';
 export { cornersOf, isConvex, toCorners, type Corners, type Placing } from './picture/placing';

@@ -7,7 +7,7 @@ import { openGate, type Gate } from '../src/masks/gate';
 import { emptyMask, joins, newPart, type Mask, type Part } from '../src/masks/mask';
 import { partKindOf, partKinds, type PartId } from '../src/masks/parts';
 import type { Layout } from '../src/pixels/picture';
-import type { Order } from '../src/machine/engine';
+import type { Order } from '../src/engine/engine';
 import type { Layer, Stack } from '../src/stack/schema';
 import { extremes, group, layer, scene, sequence, nameOfAny, stackOf } from './kernels';
 

@@ -1,4 +1,4 @@
-import type { Engine } from '../src/machine/engine';
+import type { Engine } from '../src/engine/engine';
 import type { Stack } from '../src/stack/schema';
 import type { Layout } from '../src/pixels/picture';
 import { fastKernels, newEngine } from './kernels';

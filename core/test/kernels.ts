@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { referenceKernels } from '../kernels/reference';
 import { instantiate, newMemory, type Kernels } from '../src/pixels/kernels';
-import { Engine } from '../src/machine/engine';
+import { Engine } from '../src/engine/engine';
 import { nameOf, Resources, traceOf, type Stroke } from '../src/resources';
 import { kindOf, revisionOf, type KindId } from '../src/kinds';
 import { defaults, valueBetween, type ParamValue, type Referent } from '../src/params';

@@ -26,8 +26,8 @@ import { Recede } from '../controls/held';
 import { useFraming } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { space, type } from '../theme/tokens';
-import { fit } from '../viewer/look';
-import { useFrame, useView } from '../viewer/view';
+import { fit } from '../state/look';
+import { useFrame, useView } from '../state/view';
 import { geometry as desk } from '../edits/layers';
 import { PlainControl } from '../params/Control';
 

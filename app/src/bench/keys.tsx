@@ -4,9 +4,9 @@ import { create } from 'zustand';
 import { openChannel, redo, undo } from '../state/bench';
 import { nextHeight } from '../state/layout';
 import { colour, radius, space, type } from '../theme/tokens';
-import { fit } from '../viewer/look';
+import { fit } from '../state/look';
 import { keyOf, labelOf, useBindings } from './bindings';
-import { compare, nextSurround, useView } from '../viewer/view';
+import { compare, nextSurround, useView } from '../state/view';
 
 interface Key {
   /** By which it is given another key. */

@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
 import { hexOf } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
-import { hold, letGo } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 
 interface Band {

@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
 import { levelPlaces, levelsPlaced, type Five } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
-import { hold, letGo } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { histogramPath } from '../controls/histogramPath';
 import { usePointer } from '../controls/usePointer';
 

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { colour, radius, touch, type, web } from '../theme/tokens';
-import { hold, letGo } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 
 interface Props {

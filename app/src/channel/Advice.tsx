@@ -6,8 +6,8 @@ import { useFacts } from '../engine/facts';
 import { usePreview } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { colour, space, touch, type } from '../theme/tokens';
-import { fit, fullScale } from '../viewer/look';
-import { useView } from '../viewer/view';
+import { fit, fullScale } from '../state/look';
+import { useView } from '../state/view';
 
 /** What the kind has to say of this photo, if it does not suit it. */
 export function Fit({ layer }: { layer: KindLayer }) {

@@ -24,7 +24,7 @@ import { TestStrip } from './TestStrip';
 import { mask } from '../edits/masks';
 import { Mask } from './Where';
 import { takeOne } from '../looks/panel';
-import { WashNote } from '../bench/WashNote';
+import { WashNote } from './WashNote';
 import { What } from './What';
 
 const LEAVES = [

@@ -8,7 +8,7 @@ import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
 import { server } from '../state/server';
 import { edgeOf } from '../state/words';
-import { layOutVariants } from '../variants/variants';
+import { layOutVariants } from '../looks/variants';
 import { colour, radius, space, type } from '../theme/tokens';
 import { useSmallPictures } from '../engine/small';
 

@@ -9,7 +9,7 @@ import { smallPictures } from '../engine/preview';
 import { useBench } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import * as desk from '../edits/layers';
-import { useView } from '../viewer/view';
+import { useView } from '../state/view';
 import { Fit, LookClose } from './Advice';
 import { Boards } from '../boards/Boards';
 import { ListFile } from './ListFile';

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { figure, fromFader, stepped, toFader, type Family, type NumberParam } from '@bexlen/core';
 import { colour, familyMarks, radius, touch, web } from '../theme/tokens';
-import { hold, letGo, useHeld } from './held';
+import { hold, letGo, useHeld } from '../state/held';
 import { usePointer, type Drag } from './usePointer';
 
 export interface FaderProps {

@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import Svg, { Circle, Line, Path } from 'react-native-svg';
 import { curveFunction, MAX_NODES, NODE_GAP, type Curve, type Node } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
-import { hold, letGo } from './held';
+import { hold, letGo } from '../state/held';
 import { histogramPath } from './histogramPath';
 import { usePointer } from './usePointer';
 

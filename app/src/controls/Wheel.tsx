@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import Svg, { Circle, Line, Path } from 'react-native-svg';
 import { hexOf } from '@bexlen/core';
 import { colour, web } from '../theme/tokens';
-import { hold, letGo } from './held';
+import { hold, letGo } from '../state/held';
 import { usePointer, type Drag } from './usePointer';
 
 interface Props {

@@ -1,19 +1,7 @@
 import type { ReactNode } from 'react';
 import { StyleSheet, Text, View, type StyleProp, type ViewStyle } from 'react-native';
-import { create } from 'zustand';
+import { useHeld } from '../state/held';
 import { colour, fades, radius, type, web } from '../theme/tokens';
-
-interface Held {
-  readonly id: string | undefined;
-  /** The figure of the held control, and where on the page it belongs; it is kept inside the page where it is drawn. */
-  readonly figure: { readonly text: string; readonly x: number; readonly y: number } | undefined;
-}
-
-/** The control that a finger holds. While it does, all else steps back so that the photo can be judged. */
-export const useHeld = create<Held>(() => ({ id: undefined, figure: undefined }));
-
-export const hold = (id: string, figure?: Held['figure']): void => useHeld.setState({ id, figure });
-export const letGo = (): void => useHeld.setState({ id: undefined, figure: undefined });
 
 const FIGURE_PX = 19;
 const LEAST_WIDTH = 92;

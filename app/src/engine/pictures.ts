@@ -1,6 +1,6 @@
 import { namedIn, type Pixels, type Stack } from '@bexlen/core';
 import { fetchPicture } from './pixels';
-import { resources } from './resources';
+import { resources } from '../state/resources';
 
 /** A pixel of nothing: tells the page that a picture is at hand, which only the workers hold. */
 const THERE: Pixels = { layout: { width: 1, height: 1, depth: 8, channels: 3 }, bytes: new Uint8Array(3) };

@@ -3,7 +3,7 @@ import type { Stack } from '@bexlen/core';
 import type { Small } from './studio';
 import { smallPictures } from './preview';
 import { usePreview } from './shown';
-import { useHeld } from '../controls/held';
+import { useHeld } from '../state/held';
 
 const REST_MS = 180;
 

@@ -1,7 +1,7 @@
 import { isLive, layersWithout, nameOf, namersOf, type Painted, type Stack } from '@bexlen/core';
 import { markKept } from '../state/strokes';
 import { server } from '../state/server';
-import { resources } from './resources';
+import { resources } from '../state/resources';
 
 /** Painted strokes that stacks name, on their way from the server to the workers. */
 export class Strokes {

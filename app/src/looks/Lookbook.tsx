@@ -17,7 +17,7 @@ import { save } from '../state/save';
 import { looksUrl, sentenceOf, server, thumbUrl } from '../state/server';
 import { colour, radius, type, WIDE } from '../theme/tokens';
 import { Beside } from '../viewer/Beside';
-import { Variants } from '../variants/Variants';
+import { Variants } from './Variants';
 import { Viewer } from '../viewer/Viewer';
 import { importLooks, photoOfBook, showOn, useBook, type Shown } from './book';
 import { MoreOfLook } from './LookMore';

@@ -14,7 +14,7 @@ import { LookGrid } from './LookGrid';
 import { closeLooks, useLooksPanel } from './panel';
 import { TakeForm } from './TakeForm';
 import { sentenceOf } from '../state/server';
-import { layOutVariants, looksOver } from '../variants/variants';
+import { layOutVariants, looksOver } from './variants';
 import { besides } from '../viewer/beside';
 
 const newId = (): string => crypto.randomUUID().slice(0, 13);

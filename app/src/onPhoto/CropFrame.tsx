@@ -1,12 +1,12 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { dragged, levelled, pictureSize, shareRatio, turned, isUpright, type Crop, type Grip } from '@bexlen/core';
-import { hold, letGo } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { geometry as desk } from '../edits/layers';
 import { useBench } from '../state/bench';
 import { colour, web } from '../theme/tokens';
-import { useFrame } from '../viewer/view';
+import { useFrame } from '../state/view';
 
 const CROP = 'crop';
 /** How near an edge a finger takes it. */

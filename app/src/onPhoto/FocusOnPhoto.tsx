@@ -1,7 +1,8 @@
 import { StyleSheet, View } from 'react-native';
 import Svg, { Circle, Path } from 'react-native-svg';
 import { focusShapeOf, type Focus, type KindLayer } from '@bexlen/core';
-import { hold, letGo, Recede } from '../controls/held';
+import { Recede } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import type { PhotoDrag } from './drag';
 import { Handles, ON_PHOTO, type Handled } from './Handles';

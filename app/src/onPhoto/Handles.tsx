@@ -1,7 +1,8 @@
 import { StyleSheet, View } from 'react-native';
 import Svg, { Circle, Line, Path, Rect } from 'react-native-svg';
 import type { Handle } from '@bexlen/core';
-import { Recede, useHeld } from '../controls/held';
+import { Recede } from '../controls/held';
+import { useHeld } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { drawn, nudged, type Grip, type Numbers } from './handle';
 import type { Point, Ways } from './places';

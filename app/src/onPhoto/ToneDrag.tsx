@@ -1,14 +1,14 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { beneath, find, kindOf, spotAt, type KindLayer, type ParamValue } from '@bexlen/core';
-import { hold, letGo } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { useSmallPictures } from '../engine/small';
 import { values } from '../edits/layers';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
 import type { PhotoDrag } from './drag';
-import { shareOf, type Look } from '../viewer/look';
+import { shareOf, type Look } from '../state/look';
 
 /** Pixels of a drag that move a control all the way. */
 const FULL_PX = 220;

@@ -14,7 +14,7 @@ import {
 } from '@bexlen/core';
 import { commit, inForce, notify, show, useBench } from '../state/bench';
 import { paintOn } from '../engine/preview';
-import { resources } from '../engine/resources';
+import { resources } from '../state/resources';
 import type { Point, Ways } from './places';
 import { useWhere, type Canvas } from '../state/byHand';
 

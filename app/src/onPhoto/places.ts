@@ -1,7 +1,7 @@
 import { inverse, mapped, placesOf, type Geometry, type Matrix } from '@bexlen/core';
 import { useBench } from '../state/bench';
 import { useFraming } from '../engine/shown';
-import { shareOf, type Look } from '../viewer/look';
+import { shareOf, type Look } from '../state/look';
 
 interface Size {
   readonly width: number;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { nameOf, readStack, type Stack } from '@bexlen/core';
 import { step, versionChange, type Step, type VersionChange } from '@bexlen/server/api';
-import { resources } from '../engine/resources';
+import { resources } from './resources';
 import type { History } from './history';
 
 const entry = z.object({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { useBench } from './bench';
-import { useView } from '../viewer/view';
+import { useView } from './view';
 
 const leaf = z.enum(['what', 'where', 'how']);
 export type Leaf = z.infer<typeof leaf>;

@@ -1,6 +1,6 @@
 import { namersOf, type Painted } from '@bexlen/core';
 import type { Step } from '@bexlen/server/api';
-import { resources } from '../engine/resources';
+import { resources } from './resources';
 
 /** Strokes that the server is known to have. */
 const kept = new Set<string>();

@@ -10,9 +10,9 @@ import { usePreview } from '../engine/shown';
 import { colour, surrounds, type, web, WIDE } from '../theme/tokens';
 import { besides, useBeside } from './beside';
 import { useGestures } from './gestures';
-import { fit, zoomed, type Look } from './look';
+import { fit, zoomed, type Look } from '../state/look';
 import { Split } from './Split';
-import { useView } from './view';
+import { useView } from '../state/view';
 
 const ZOOM = 2;
 const KEYS: Record<string, readonly [number, number]> = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] };

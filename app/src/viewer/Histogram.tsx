@@ -2,11 +2,12 @@ import { useMemo, useRef } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
 import { histogramOf, regionAt, regions, spotAt, zoneNames, type Histogram as Counts } from '@bexlen/core';
-import { hold, letGo, Recede } from '../controls/held';
+import { Recede } from '../controls/held';
+import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { usePreview } from '../engine/shown';
 import { region } from '../edits/layers';
-import { useView } from './view';
+import { useView } from '../state/view';
 import { colour, radius, type, web } from '../theme/tokens';
 
 const WIDTH = 196;

@@ -7,7 +7,7 @@ import { closeUp } from '../engine/preview';
 import { usePreview } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
-import { shareOf, type Look } from './look';
+import { shareOf, type Look } from '../state/look';
 
 /** Side of each of the two views, in pixels of the screen. */
 const SIDE = 150;

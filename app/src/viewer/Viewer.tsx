@@ -12,12 +12,12 @@ import type { PhotoDrag } from '../onPhoto/drag';
 import { ReadyDrag, ToneDrag } from '../onPhoto/ToneDrag';
 import { ClipMarks, Zones, ZoneScale } from './Overlays';
 import { useGestures } from './gestures';
-import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from './look';
+import { fit, fullScale, shareOf, sightOf, zoomed, type Look } from '../state/look';
 import { useBench } from '../state/bench';
 import { comeBack } from '../state/place';
 import { useSight } from '../engine/detail';
 import { CropFrame } from '../onPhoto/CropFrame';
-import { useView } from './view';
+import { useView } from '../state/view';
 
 /** From so many screen pixels to one of the working size the full size is asked for. */
 const CLOSER = 1.15;

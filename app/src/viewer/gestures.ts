@@ -1,6 +1,6 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
-import { about, type Look } from './look';
+import { about, type Look } from '../state/look';
 import type { PhotoDrag } from '../onPhoto/drag';
 
 interface Handlers {

@@ -1,8 +1,8 @@
-import { apertureKernel, apertureNumbers, round, type Aperture } from '../work/filters/aperture';
+import { apertureKernel, apertureNumbers, round, type Aperture } from '../expressions/filters/aperture';
 import { floats } from '../../test/engine';
 import { layer, stackOf } from '../../test/kernels';
 import { decode, encode } from '../pixels/colour';
-import { filterOf } from '../work/filters';
+import { filterOf } from '../expressions/filters';
 import { betweenPins, newFocus } from './focus';
 import { levelsTo } from './varied';
 

@@ -1,6 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
 import type { Handle, Params, Values } from '../params';
-import type { Image } from '../work/image';
+import type { Image } from '../expressions/image';
 
 /** One way of telling what is in focus. Schema, chips, handles and tests follow from it. */
 export interface FocusShape<Id extends string = string, P extends Params = Params> {

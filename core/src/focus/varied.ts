@@ -1,4 +1,4 @@
-import { amongst, both, gaussian, mix, scaled, type Image } from '../work/image';
+import { amongst, both, gaussian, mix, scaled, type Image } from '../expressions/image';
 
 /** The least blur that is worth a level, in pixels, and how many levels there are at most. */
 const LEAST_PX = 0.8;

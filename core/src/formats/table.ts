@@ -4,7 +4,7 @@ import type { Layout } from '../pixels/picture';
 import { compile } from '../stack/compile';
 import { ValueNumbers, type Step } from '../stack/program';
 import { emptyStack, type Layer, type Stack } from '../stack/schema';
-import { opOf } from '../work/ops';
+import { opOf } from '../expressions/ops';
 import type { Cube } from './cube';
 
 /** Entries along a side of a table that is written. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
-import type { Engine } from '../machine/engine';
+import type { Engine } from '../engine/engine';
 import type { Layout, Rect } from '../pixels/picture';
 import { GRID, reachOf } from '../stack/reach';
 import { asItCame, enlargement, geometrySchema, neededOf, pictureSize, toPhoto, type Geometry } from './geometry';

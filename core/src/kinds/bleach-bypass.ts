@@ -1,4 +1,4 @@
-import { affine, matrix, mix, type Rows } from '../work/image';
+import { affine, matrix, mix, type Rows } from '../expressions/image';
 import { defineKind } from './define';
 import { percent } from '../params';
 

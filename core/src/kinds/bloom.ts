@@ -1,4 +1,4 @@
-import { longTail, sum } from '../work/image';
+import { longTail, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { length, percent, toneLevel } from '../params';
 import { bright, tinted } from './spreading';

@@ -1,4 +1,4 @@
-import { gaussian } from '../work/image';
+import { gaussian } from '../expressions/image';
 import { defineKind } from './define';
 import { length } from '../params';
 

@@ -1,5 +1,5 @@
 import type { FilmPlace } from '../geometry/shape';
-import { affine, between, both, inverted, mix, oval, scaled, strip, tones, type Image } from '../work/image';
+import { affine, between, both, inverted, mix, oval, scaled, strip, tones, type Image } from '../expressions/image';
 import { flatColour } from './fill';
 import { grainOf } from './grain';
 import { defineKind } from './define';

@@ -1,4 +1,4 @@
-import { filtered } from '../work/image';
+import { filtered } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, length, percent } from '../params';
 

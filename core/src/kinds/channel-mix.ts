@@ -1,4 +1,4 @@
-import { matrix } from '../work/image';
+import { matrix } from '../expressions/image';
 import { defineKind } from './define';
 import { percent } from '../params';
 

@@ -1,4 +1,4 @@
-import { curves, mix } from '../work/image';
+import { curves, mix } from '../expressions/image';
 import { defineKind } from './define';
 import { choice, percent } from '../params';
 import { channelTables, rise } from './tables';

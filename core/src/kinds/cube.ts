@@ -1,5 +1,5 @@
 import { noResources, type Cube } from '../resources';
-import { lattice, ramps, type Table } from '../work/image';
+import { lattice, ramps, type Table } from '../expressions/image';
 import { defineKind } from './define';
 import { file } from '../params';
 

@@ -1,5 +1,5 @@
 import { curveFunction, NODE_GAP, type Curve, type Node } from '../pixels/curve';
-import { byTone, curves as byCurves, fromOklab, toOklab } from '../work/image';
+import { byTone, curves as byCurves, fromOklab, toOklab } from '../expressions/image';
 import { defineKind } from './define';
 import { toneCurve } from '../params';
 import { channelTables, lightnessTable } from './tables';

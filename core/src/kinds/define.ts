@@ -4,7 +4,7 @@ import type { Facts } from '../measure/facts';
 import type { Spot } from '../measure/spot';
 import type { Bytes } from '../measure/bytes';
 import type { Handle, Params, Values } from '../params';
-import type { Image } from '../work/image';
+import type { Image } from '../expressions/image';
 
 export type Family = 'tone' | 'colour' | 'film' | 'light' | 'focus' | 'finish' | 'picture' | 'hand';
 

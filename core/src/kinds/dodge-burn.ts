@@ -1,5 +1,5 @@
 import { lightMap } from '../painting/table';
-import { exposed, nothing } from '../work/image';
+import { exposed, nothing } from '../expressions/image';
 import { defineKind } from './define';
 import { lights, percent } from '../params';
 

@@ -1,4 +1,4 @@
-import { affine, dust as dustOn, mix, type Image } from '../work/image';
+import { affine, dust as dustOn, mix, type Image } from '../expressions/image';
 import { defineKind } from './define';
 import { choice, percent, seed } from '../params';
 

@@ -1,4 +1,4 @@
-import { affine, raise } from '../work/image';
+import { affine, raise } from '../expressions/image';
 import { defineKind } from './define';
 import { number, percent, stops } from '../params';
 

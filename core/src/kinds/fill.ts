@@ -1,5 +1,5 @@
 import { encodeRgb, oklabToLinear } from '../pixels/colour';
-import { flat, type Image } from '../work/image';
+import { flat, type Image } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, percent } from '../params';
 import { tint } from './tables';

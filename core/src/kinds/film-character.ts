@@ -1,4 +1,4 @@
-import { curves, fromLinear, matrix, mix, toLinear, type Rows } from '../work/image';
+import { curves, fromLinear, matrix, mix, toLinear, type Rows } from '../expressions/image';
 import { defineKind } from './define';
 import { choice, percent } from '../params';
 import { channelTables, rise } from './tables';

@@ -1,7 +1,7 @@
 import type { FilmPlace } from '../geometry/shape';
 import { blurMap, focuses, newFocus } from '../focus/focus';
 import { byGaussian, varied, type Blurring } from '../focus/varied';
-import type { Image } from '../work/image';
+import type { Image } from '../expressions/image';
 import { defineKind, type Kind } from './define';
 import { angle, choice, percent, type Focus, type Values } from '../params';
 import { blurRadius, crisped, lensParams, liftedBy, opening, openingOf, softened, through } from './lens';

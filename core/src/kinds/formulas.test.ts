@@ -3,7 +3,7 @@ import { extremes, layer, newEngine, stackOf } from '../../test/kernels';
 import { decode, decodeRgb, encode, linearToOklab, luma, type Triple } from '../pixels/colour';
 import { spotOf } from '../measure/spot';
 import type { Layer } from '../stack/schema';
-import { bands, bandWeights } from './bands';
+import { bands, bandWeights } from '../pixels/bands';
 import { films } from './film-character';
 import { zoneWeights } from './grade';
 import { pulled } from './curves';

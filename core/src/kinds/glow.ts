@@ -1,4 +1,4 @@
-import { gaussian, shoulder, sum } from '../work/image';
+import { gaussian, shoulder, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { length, percent } from '../params';
 import { taking, tinted } from './spreading';

@@ -1,5 +1,5 @@
 import type { FilmPlace } from '../geometry/shape';
-import { filmGrain, grain as grainOnPixels, type Image } from '../work/image';
+import { filmGrain, grain as grainOnPixels, type Image } from '../expressions/image';
 import { defineKind } from './define';
 import { number, percent, seed } from '../params';
 

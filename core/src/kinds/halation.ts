@@ -1,4 +1,4 @@
-import { gains, longTail, sum } from '../work/image';
+import { gains, longTail, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { number, percent, toneLevel } from '../params';
 import { bright } from './spreading';

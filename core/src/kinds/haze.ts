@@ -1,4 +1,4 @@
-import { affine, clear, haze as hazeOf } from '../work/image';
+import { affine, clear, haze as hazeOf } from '../expressions/image';
 import { airOf } from '../measure/air';
 import { defineKind } from './define';
 import { percent, toneLevel } from '../params';

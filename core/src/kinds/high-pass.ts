@@ -1,4 +1,4 @@
-import { affine, gaussian, matrix, sum } from '../work/image';
+import { affine, gaussian, matrix, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { choice, length, number } from '../params';
 

@@ -1,5 +1,5 @@
-import { byHue, fromOklab, smoothColour, toOklab, type Image } from '../work/image';
-import { atHue, bandBoard, bandParams, bandValues, governing, movedParam } from './bands';
+import { byHue, fromOklab, smoothColour, toOklab, type Image } from '../expressions/image';
+import { atHue, bandBoard, bandParams, bandValues, governing, movedParam } from './band-params';
 import { defineKind } from './define';
 import { hueTable } from './tables';
 

@@ -1,4 +1,4 @@
-import { affine, byHue, chroma, fromOklab, gaussian, matrix, mix, raise, toLinear, fromLinear, toOklab, type Image } from '../work/image';
+import { affine, byHue, chroma, fromOklab, gaussian, matrix, mix, raise, toLinear, fromLinear, toOklab, type Image } from '../expressions/image';
 import { belongs, FOLIAGE, SKY } from '../measure/foliage';
 import { defineKind } from './define';
 import { choice, length, percent } from '../params';

@@ -3,7 +3,7 @@ import { filmPlaceOf } from '../geometry/shape';
 import { kindOf, kinds } from '.';
 import { defaults, figure, fromFader, paramsSchema, parseFigure, stepped, toFader } from '../params';
 import { readPam, writePam } from '../formats/pam';
-import { source } from '../work/image';
+import { source } from '../expressions/image';
 import type { Params } from '../params';
 
 const params = kinds.flatMap((kind) =>

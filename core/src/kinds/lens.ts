@@ -1,6 +1,6 @@
 import { decode } from '../pixels/colour';
-import { apertureNumbers, round, type Aperture } from '../work/filters/aperture';
-import { affine, filtered, fromLinear, only, shoulder, sum, toLinear, type Image } from '../work/image';
+import { apertureNumbers, round, type Aperture } from '../expressions/filters/aperture';
+import { affine, filtered, fromLinear, only, shoulder, sum, toLinear, type Image } from '../expressions/image';
 import { length, listed, percent, toneLevel } from '../params';
 import { bright, tinted } from './spreading';
 

@@ -1,4 +1,4 @@
-import { curve, curves } from '../work/image';
+import { curve, curves } from '../expressions/image';
 import { defineKind } from './define';
 import { number, toneLevel, type NumberParam } from '../params';
 import { channelTables, toneTable } from './tables';

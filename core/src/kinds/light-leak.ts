@@ -1,5 +1,5 @@
 import { oklabToLinear } from '../pixels/colour';
-import { both, flat, only, oval, scaled, shoulder, strip, sum } from '../work/image';
+import { both, flat, only, oval, scaled, shoulder, strip, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, percent, seed } from '../params';
 import { tint } from './tables';

@@ -1,4 +1,4 @@
-import { base, detail } from '../work/image';
+import { base, detail } from '../expressions/image';
 import { defineKind } from './define';
 import { percent } from '../params';
 

@@ -1,5 +1,5 @@
 import { decode } from '../pixels/colour';
-import { both, flat, gaussian, mix, scaled, strip, tones } from '../work/image';
+import { both, flat, gaussian, mix, scaled, strip, tones } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, length, percent, place, toneLevel } from '../params';
 

@@ -1,6 +1,7 @@
-import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../work/image';
+import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../expressions/image';
 import { autoMix } from '../measure/auto-mix';
-import { atHue, bandBoard, bandParams, bands, bandValues, governing, movedParam } from './bands';
+import { bands } from '../pixels/bands';
+import { atHue, bandBoard, bandParams, bandValues, governing, movedParam } from './band-params';
 import { defineKind } from './define';
 import { percent } from '../params';
 import { governingColour, KNEE } from './hue-bands';

@@ -1,6 +1,6 @@
 import { inverse, inTurn, mapped, moveBy, scaleBy, turnBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
-import { filtered, type Image } from '../work/image';
+import { filtered, type Image } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, length, number, percent, place } from '../params';
 

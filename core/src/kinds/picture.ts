@@ -1,4 +1,4 @@
-import { both, colourOf, fourth, pictureOf, quad } from '../work/image';
+import { both, colourOf, fourth, pictureOf, quad } from '../expressions/image';
 import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
 import { defineKind } from './define';
 import { angle, choice, length, number, photoFile, place, type Params, type Values } from '../params';

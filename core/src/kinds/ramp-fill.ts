@@ -1,4 +1,4 @@
-import { mix, strip } from '../work/image';
+import { mix, strip } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, length, percent, place } from '../params';
 import { flatColour } from './fill';

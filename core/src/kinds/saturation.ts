@@ -1,4 +1,4 @@
-import { chroma } from '../work/image';
+import { chroma } from '../expressions/image';
 import { defineKind } from './define';
 import { percent } from '../params';
 

@@ -1,4 +1,4 @@
-import { crisp, gaussian } from '../work/image';
+import { crisp, gaussian } from '../expressions/image';
 import { defineKind } from './define';
 import { length, number, percent } from '../params';
 

@@ -1,4 +1,4 @@
-import { gaussian, sum } from '../work/image';
+import { gaussian, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { length, percent } from '../params';
 import { taking } from './spreading';

@@ -1,4 +1,4 @@
-import { affine, chroma, curve, fromOklab, gaussian, matrix, mix, toOklab } from '../work/image';
+import { affine, chroma, curve, fromOklab, gaussian, matrix, mix, toOklab } from '../expressions/image';
 import { defineKind } from './define';
 import { length, percent, toneLevel } from '../params';
 import { rise, toneTable } from './tables';

@@ -1,5 +1,5 @@
 import { decode } from '../pixels/colour';
-import { matrix, only, scaled, tones, type Image } from '../work/image';
+import { matrix, only, scaled, tones, type Image } from '../expressions/image';
 
 const LUMA = [0.2126, 0.7152, 0.0722] as const;
 

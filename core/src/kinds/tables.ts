@@ -1,5 +1,5 @@
 import { tabulate } from '../pixels/curve';
-import type { Table } from '../work/image';
+import type { Table } from '../expressions/image';
 
 /** Steps of a table by lightness or hue; one more stands at the end. */
 const STEPS = 1024;

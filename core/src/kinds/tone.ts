@@ -1,6 +1,6 @@
-import { affine, curve } from '../work/image';
+import { affine, curve } from '../expressions/image';
 import { regionAt } from '../measure/histogram';
-import { movedParam } from './bands';
+import { movedParam } from './band-params';
 import { defineKind } from './define';
 import { percent } from '../params';
 import { toneTable } from './tables';

@@ -1,4 +1,4 @@
-import { byTone } from '../work/image';
+import { byTone } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, percent } from '../params';
 import { lightnessTable, rise, tint } from './tables';

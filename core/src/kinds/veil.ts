@@ -1,4 +1,4 @@
-import { gaussian, mix, tones } from '../work/image';
+import { gaussian, mix, tones } from '../expressions/image';
 import { defineKind } from './define';
 import { length, percent, seed } from '../params';
 import { grainOf } from './grain';

@@ -1,4 +1,4 @@
-import { exposed, fromLinear, mix, inverted, oval, scaled, toLinear, tones } from '../work/image';
+import { exposed, fromLinear, mix, inverted, oval, scaled, toLinear, tones } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, percent, stops } from '../params';
 import { flatColour } from './fill';

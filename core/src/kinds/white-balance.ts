@@ -1,4 +1,4 @@
-import { matrix, type Rows } from '../work/image';
+import { matrix, type Rows } from '../expressions/image';
 import { linearToXyz, type Triple, xyzToLinear } from '../pixels/colour';
 import { defineKind } from './define';
 import { percent } from '../params';

@@ -1,5 +1,5 @@
 import type { FilmPlace } from '../geometry/shape';
-import { alongEdges, between, both, either, gaussian, inverted, nothing, photo, scaled, source, type Image } from '../work/image';
+import { alongEdges, between, both, either, gaussian, inverted, nothing, photo, scaled, source, type Image } from '../expressions/image';
 import { isEffective, type Mask, type Part } from './mask';
 import { partKindOf } from './parts';
 

@@ -1,6 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
 import type { Handle, Params, Values } from '../params';
-import type { Image } from '../work/image';
+import type { Image } from '../expressions/image';
 
 /** What a tap on the photo, and a drag on from it, do to a part. */
 export interface Pick<P extends Params> {

@@ -1,4 +1,4 @@
-import { bands, bandWeights, type BandId } from '../kinds/bands';
+import { bands, bandWeights, type BandId } from '../pixels/bands';
 import { spotsOf } from './spot';
 import type { Bytes } from './bytes';
 

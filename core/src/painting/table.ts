@@ -1,6 +1,6 @@
 import { inverse, inTurn, mapped, moveBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
-import { lit, painted, type Image } from '../work/image';
+import { lit, painted, type Image } from '../expressions/image';
 import { isLive, noResources } from '../resources';
 import { pointsOf, type Stroke, type StrokePoint } from '../resources/stroke';
 

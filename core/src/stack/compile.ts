@@ -18,9 +18,9 @@ import {
   type Image,
   type Rows,
   type Table,
-} from '../work/image';
-import { filterOf } from '../work/filters';
-import { opOf, undoes, type Content, type OpId } from '../work/ops';
+} from '../expressions/image';
+import { filterOf } from '../expressions/filters';
+import { opOf, undoes, type Content, type OpId } from '../expressions/ops';
 import { inputsOf, PHOTO, slice, type ValueNumbers, type Program, type Step, type Value } from './program';
 import { BexlenError } from '../errors';
 import { echoed } from '../refusals';

@@ -4,7 +4,7 @@
  * `schema.ts` says what a stack holds, `read.ts` checks one from outside, with its limits and words of refusal; `older.ts` reads what earlier ones wrote, `compact.ts`
  * leaves out what need not be said. `references.ts` finds and renames all that layers name. `edit.ts` is what can be done to a stack: each
  * edit gives a new one and leaves the old as it was. `compile.ts` turns a stack into a program (`program.ts`), straight-line steps on numbered values, and `reach.ts` tells how far
- * beyond a pixel such a program reads. Nothing here computes a pixel: that is done next door, in `machine/`. Read in this order.
+ * beyond a pixel such a program reads. Nothing here computes a pixel: that is done next door, in `engine/`. Read in this order.
  */
 export { compact } from './compact';
 export * from './edit';

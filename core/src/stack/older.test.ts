@@ -1,5 +1,6 @@
 import { layer, stackOf } from '../../test/kernels';
-import { atHue, bands, bandValues } from '../kinds/bands';
+import { bands } from '../pixels/bands';
+import { atHue, bandValues } from '../kinds/band-params';
 import { readLook } from '../looks/look';
 import { fromOlder } from './older';
 import { readStack } from './read';

@@ -1,4 +1,4 @@
-import { bands, bandWeights } from '../kinds/bands';
+import { bands, bandWeights } from '../pixels/bands';
 
 /** Blend modes that were called otherwise up to schema 1. */
 const MODES: Readonly<Record<string, string>> = {

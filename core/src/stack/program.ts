@@ -1,7 +1,7 @@
 import type { ModeId } from '../blend';
 import type { Matrix } from '../geometry/matrix';
-import type { Filtering } from '../work/filters';
-import type { OpId } from '../work/ops';
+import type { Filtering } from '../expressions/filters';
+import type { OpId } from '../expressions/ops';
 
 /** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `ValueNumbers` live. */
 export type Value = number;

@@ -1,6 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
 import { compile } from './compile';
-import { filterOf } from '../work/filters';
+import { filterOf } from '../expressions/filters';
 import { inputsOf, ValueNumbers, type Step, type Value } from './program';
 import type { Stack } from './schema';
 

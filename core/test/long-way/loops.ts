@@ -1,8 +1,8 @@
 import { referenceKernels } from '../../kernels/reference';
 import { newMemory } from '../../src/pixels/kernels';
-import type { Table } from '../../src/work/image';
-import { filterOf, type Filtering } from '../../src/work/filters';
-import { opOf, type OpId } from '../../src/work/ops';
+import type { Table } from '../../src/expressions/image';
+import { filterOf, type Filtering } from '../../src/expressions/filters';
+import { opOf, type OpId } from '../../src/expressions/ops';
 import { map, pixel, premultiplied, straight, type Four, type Whole } from './picture';
 
 const [A, B, TO, LINE, TABLE] = [1 << 10, 1 << 16, 1 << 17, 1 << 18, 1 << 19];

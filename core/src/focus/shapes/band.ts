@@ -1,5 +1,5 @@
 import { angle, length, percent, place } from '../../params';
-import { either, scaled, strip, type Image, type Strip } from '../../work/image';
+import { either, scaled, strip, type Image, type Strip } from '../../expressions/image';
 import { defineFocus } from '../shape';
 
 /** Further than any photo. */

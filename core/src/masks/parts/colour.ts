@@ -1,5 +1,5 @@
 import { choice, number, samples } from '../../params';
-import { alongEdges, both, colours, mapped, nothing, toOklab } from '../../work/image';
+import { alongEdges, both, colours, mapped, nothing, toOklab } from '../../expressions/image';
 import { definePart } from '../part';
 import { touching } from '../touching';
 

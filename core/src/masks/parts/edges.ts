@@ -1,5 +1,5 @@
 import { length, number } from '../../params';
-import { edges as edgeAmounts } from '../../work/image';
+import { edges as edgeAmounts } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Where tones change at a scale: for sharpening that leaves smooth places alone. */

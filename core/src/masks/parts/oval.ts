@@ -1,5 +1,5 @@
 import { angle, length, percent, place } from '../../params';
-import { oval as ovalAmounts } from '../../work/image';
+import { oval as ovalAmounts } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Everything within an oval: from an ellipse to a rounded box, whole up to its inner border and gone at its outer one. */

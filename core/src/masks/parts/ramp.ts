@@ -1,5 +1,5 @@
 import { angle, length, place } from '../../params';
-import { strip } from '../../work/image';
+import { strip } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Beyond every photo. */

@@ -1,5 +1,5 @@
 import { length, number, samples } from '../../params';
-import { alongEdges, both, colours, nothing, oval, toOklab, type Image } from '../../work/image';
+import { alongEdges, both, colours, nothing, oval, toOklab, type Image } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** How far a spot is led along edges, as a share of its reach. */

@@ -1,5 +1,5 @@
 import { toneLevel } from '../../params';
-import { tones as toneAmounts } from '../../work/image';
+import { tones as toneAmounts } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Tones from one to another, with soft ends; by the luma of encoded values. */

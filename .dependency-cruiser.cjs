@@ -1,0 +1,75 @@
+/**
+ * Which room may read which: a room reads those that are listed for it and itself, and nothing reads in a circle. Tests are free. Rooms stand in the order in which
+ * they can be understood: each needs only what stands above it.
+ */
+const rooms = {
+  'core/src': {
+    pixels: [],
+    blend: ['pixels'],
+    measure: ['pixels'],
+    params: ['pixels'],
+    resources: ['pixels', 'params'],
+    geometry: ['pixels', 'resources'],
+    expressions: ['pixels', 'blend', 'geometry'],
+    picture: ['geometry'],
+    focus: ['params', 'geometry', 'expressions'],
+    painting: ['resources', 'geometry', 'expressions'],
+    kinds: ['pixels', 'measure', 'params', 'resources', 'geometry', 'expressions', 'picture', 'focus', 'painting'],
+    masks: ['pixels', 'params', 'geometry', 'expressions', 'painting'],
+    stack: ['pixels', 'blend', 'measure', 'params', 'resources', 'geometry', 'expressions', 'picture', 'painting', 'kinds', 'masks'],
+    engine: ['pixels', 'blend', 'resources', 'geometry', 'expressions', 'stack'],
+    formats: ['pixels', 'resources', 'geometry', 'expressions', 'masks', 'stack'],
+    looks: ['blend', 'measure', 'params', 'resources', 'geometry', 'kinds', 'masks', 'stack', 'formats'],
+  },
+  'app/src': {
+    offline: [],
+    theme: [],
+    state: ['offline', 'theme'],
+    controls: ['theme', 'state'],
+    engine: ['offline', 'state'],
+    edits: ['state', 'engine'],
+    exports: ['theme', 'state', 'controls'],
+    phone: ['offline', 'theme', 'state', 'controls'],
+    boards: ['theme', 'state', 'controls', 'engine', 'edits'],
+    onPhoto: ['theme', 'state', 'controls', 'engine', 'edits'],
+    shelf: ['theme', 'state', 'controls', 'exports', 'phone'],
+    params: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf'],
+    viewer: ['theme', 'state', 'controls', 'engine', 'edits', 'onPhoto'],
+    looks: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf', 'viewer'],
+    channel: ['theme', 'state', 'controls', 'engine', 'edits', 'boards', 'onPhoto', 'params', 'looks'],
+    desk: ['theme', 'state', 'controls', 'engine', 'edits', 'channel'],
+    bench: ['theme', 'state', 'controls', 'engine', 'edits', 'exports', 'params', 'viewer', 'looks', 'desk'],
+  },
+};
+
+const TESTS = '\\.test\\.tsx?$';
+const forbidden = Object.entries(rooms).flatMap(([root, table]) =>
+  Object.entries(table).map(([room, may]) => ({
+    name: `${root}/${room}`,
+    severity: 'error',
+    comment: may.length > 0 ? `It reads ${may.join(', ')}, and no other room.` : 'It reads no other room.',
+    from: { path: `^${root}/${room}/`, pathNot: TESTS },
+    to: { path: `^${root}/[^/]+/`, pathNot: `^${root}/(${[room, ...may].join('|')})/` },
+  })),
+);
+
+module.exports = {
+  forbidden: [
+    ...forbidden,
+    {
+      name: 'every room has its rules',
+      severity: 'error',
+      from: { path: '^(core|app)/src/[^/]+/', pathNot: Object.entries(rooms).map(([root, table]) => `^${root}/(${Object.keys(table).join('|')})/`) },
+      to: {},
+    },
+    { name: 'core stands alone', severity: 'error', from: { path: '^core/src/', pathNot: TESTS }, to: { path: '^(app|server|cli|bench|e2e)/' } },
+    { name: 'no interface in the server', severity: 'error', from: { path: '^(server|cli)/src/' }, to: { path: '^(app|bench|e2e)/' } },
+    { name: 'no server in the page', severity: 'error', from: { path: '^app/src/' }, to: { path: '^server/', pathNot: '^server/src/api/' } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+  },
+};

@@ -1,0 +1,36 @@
+import { modeOf } from '../../blend';
+import type { Layout } from '../../pixels/picture';
+import { opOf } from '../../expressions/ops';
+import { inputsOf, PHOTO, slice, type Step, type Value } from '../../stack/program';
+import { costOfAll } from './cost';
+
+/** What a load through a table costs more than a plain one, in nanoseconds a pixel. */
+const WORTH = 0.7;
+/** Times that a table is made: by every worker, of which there are about two. */
+const MAKINGS = 2;
+
+/** Values that a channel of a file can have. */
+export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;
+
+/**
+ * The values of a program that come from each value of an opaque photo's channels alone: so many greys tell all about them, so a load
+ * through a table replaces however many steps there are. Exact, since a table's entries are made by the same kernels.
+ */
+export function foldable(steps: readonly Step[], layout: Layout): Set<Value> {
+  if (layout.channels !== 3) return new Set();
+  const folded = new Set<Value>([PHOTO]);
+  for (const step of steps) if (channelwise(step) && inputsOf(step).every((value) => folded.has(value))) folded.add(step.to);
+  folded.delete(PHOTO);
+  const pixels = layout.width * layout.height;
+  for (const value of folded) {
+    const work = costOfAll(slice(steps, [value], new Set()));
+    if ((work - WORTH) * pixels < work * greysOf(layout) * MAKINGS) folded.delete(value);
+  }
+  return folded;
+}
+
+/** Whether each channel comes from itself alone. */
+export function channelwise(step: Step): boolean {
+  if (step.do === 'mix') return step.mask === undefined && !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
+  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).channelwise !== undefined);
+}

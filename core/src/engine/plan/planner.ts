@@ -1,0 +1,279 @@
+import { filterOf } from '../../expressions/filters';
+import type { Heap } from '../../pixels/heap';
+import { PIXEL } from '../../pixels/kernels';
+import type { Layout, Rect } from '../../pixels/picture';
+import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
+import { costOfAll } from './cost';
+import { foldable } from './baked';
+import { reducedFormat } from './pixel-format';
+import { fused } from './fuse';
+import {
+  GROWN_TILE,
+  LARGE_GROWN_TILE,
+  LARGE_LOCAL_TILE,
+  LOCAL_TILE,
+  PLAIN_TILE,
+  tileOf,
+  type Fold,
+  type LocalBlur,
+  type Pass,
+  type Plan,
+  type Route,
+  type StoreFormat,
+} from './plan';
+import type { TileSize } from './tiles';
+import { Reductions, type BlurStep } from './reductions';
+import { Spilled, spillsFor } from './spills';
+import { tablesBytes } from '../work/tables';
+import { fitting } from './tiles';
+import { scratchBytes } from '../work/workplace';
+
+/** Memory for images below a change, and what one must cost to be worth holding, in nanoseconds a pixel: more than reading it again. */
+const HELD_BYTES = 160e6;
+const WORTH_HOLDING = 6;
+
+/** Steps whose images lie ready by themselves. */
+const MADE_APART: ReadonlySet<Step['do']> = new Set(['blur', 'picture']);
+
+export interface Wanted {
+  /** Where the picture goes; told whether pixels are made from their neighbours in the last pass. */
+  readonly at: (blursLocally: boolean) => number;
+  readonly format: StoreFormat;
+  /** Size of the tiles of the last pass; what suits the caches, unless given. */
+  readonly tile?: TileSize;
+  /** The part of the picture that is written. */
+  readonly area?: Rect;
+  /** Whether images may be held in memory to save work, now and later. */
+  readonly hold: boolean;
+  /** Rows of the bands whose finish is to be told. */
+  readonly band?: number;
+  /** Where each part counts tones: 2048 bytes each; needs a watched layer. */
+  readonly tallies?: readonly number[];
+  /** Where other photos lie that the program names. */
+  readonly pictures?: Plan['pictures'];
+}
+
+/** What filters of pixels read and make. */
+const byFilters = (blurs: Iterable<BlurStep>): Value[] => [...blurs].flatMap(({ by, from, to }) => (by ? [from, to] : []));
+
+/** Scratch that the filter of a reduction needs. */
+const reducing = (pass: Pass): number =>
+  pass.do === 'reduce' && pass.filter ? filterOf(pass.filter).scratch(pass.small.width, pass.small.height) : 0;
+
+/**
+ * Turns programs into plans: decides what is blurred where, holds tables and blurred images in memory, and knows from one
+ * plan to the next which of them still hold.
+ */
+export class Planner {
+  private readonly tables = new Map<string, number>();
+  private readonly reductions: Reductions;
+  private readonly held = new Map<Value, number>();
+  /** Values of the last program. */
+  private last: ReadonlySet<Value> = new Set();
+  private scratch: { at: number[]; bytes: number } = { at: [], bytes: 0 };
+
+  constructor(
+    private readonly heap: Heap,
+    private readonly layout: Layout,
+    private readonly at: number,
+    private readonly noise: number,
+    private readonly parts: number,
+    keepBytes: number,
+  ) {
+    this.reductions = new Reductions(heap, layout, keepBytes);
+  }
+
+  /** A plan for a program. `done` is to be called when it was carried out, and tells whether it was finished. */
+  plan(compiled: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
+    const folded = foldable(compiled.steps, this.layout);
+    const program = fused(compiled, folded, this.layout);
+    const used = new Set<Value>();
+    const passes: Pass[] = [];
+    const blurs = new Map(program.steps.filter((s): s is BlurStep => s.do === 'blur').map((s) => [s.to, s]));
+    const { reductions } = this;
+    reductions.begin([...blurs.values()]);
+
+    const held = this.heldFor(program, folded, wanted.hold);
+    const pictures = wanted.pictures ?? {};
+    const stops = new Set([...blurs.keys(), ...folded, ...held.known, ...Object.keys(pictures).map(Number)]);
+
+    const routeTo = (out: Value, extra: readonly Value[] = []): Route => {
+      const locals = new Map<Value, LocalBlur>();
+      const folds = new Map<Value, Fold>();
+      const stepsTo = (values: readonly Value[]): Step[] => {
+        const steps = slice(program.steps, values, stops);
+        const reads = new Set([...values, ...steps.flatMap(inputsOf)]);
+        [...reads].filter((v) => folded.has(v)).forEach((to) => folds.set(to, { to, steps: slice(compiled.steps, [to], new Set()) }));
+        [...blurs.values()].filter((b) => reads.has(b.to)).forEach(need);
+        return steps;
+      };
+      const need = (blur: BlurStep): void => {
+        if (reductions.isGlobal(blur)) return ensure(blur);
+        if (locals.has(blur.to)) return;
+        const steps = stepsTo([blur.from]);
+        const { factor, radius, tapsAt, weightsAt: weights, origin } = reductions.pyramid(blur);
+        locals.set(blur.to, {
+          to: blur.to,
+          from: blur.from,
+          pixelFormat: reducedFormat(this.layout, blur),
+          factor: factor as 1 | 2,
+          radius,
+          taps: tapsAt,
+          ...(blur.by && { filter: blur.by.filter }),
+          weights,
+          origin,
+          steps,
+        });
+      };
+      const steps = stepsTo([out, ...extra]);
+      return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
+    };
+    const grows = ({ steps, out }: Route): boolean => [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value));
+    const tileFor = (route: Route, area: TileSize = this.layout, banded = false): TileSize => {
+      if (route.locals.length > 0) return fitting(area, LARGE_LOCAL_TILE, LOCAL_TILE, banded);
+      return grows(route) ? fitting(area, LARGE_GROWN_TILE, GROWN_TILE, banded) : PLAIN_TILE;
+    };
+    const ensure = (blur: BlurStep): void => {
+      if (used.has(blur.to)) return;
+      used.add(blur.to);
+      if (reductions.known.includes(blur.to)) return;
+      const plain = (route: Route): boolean => route.locals.length === 0 && !grows(route);
+      passes.push(reductions.pass(blur, () => routeTo(blur.from), plain, wanted.hold));
+    };
+
+    const isLocal = (step: Step): boolean => step.do === 'blur' && !reductions.isGlobal(step);
+    const spilled = new Spilled(this.heap, this.imageBytes, program, spillsFor(program, new Set([...stops, ...held.wanted]), this.layout, isLocal));
+    for (const { to: value } of program.steps) {
+      if (!held.wanted.includes(value) && !spilled.has(value)) continue;
+      const route = routeTo(value);
+      const at = spilled.has(value) ? spilled.place(value) : this.heap.take(this.imageBytes);
+      passes.push({ do: 'store', route, at, format: 'float', tile: tileFor(route) });
+      if (!spilled.has(value)) this.held.set(value, at);
+      stops.add(value);
+    }
+    const own = program.watched;
+    const tally = wanted.tallies && own ? { ...own, at: wanted.tallies } : undefined;
+    const route = routeTo(program.out, tally ? [tally.own, tally.beneath] : []);
+    const { format, band, area } = wanted;
+    const tile = wanted.tile ?? tileFor(route, area && { width: area.w, height: area.h }, band !== undefined);
+    const to = wanted.at(route.locals.length > 0);
+    passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(tally && { tally }) });
+
+    const plan: Plan = {
+      to,
+      source: { at: this.at, layout: this.layout },
+      tables: this.tablesFor(program),
+      noise: this.noise,
+      pictures,
+      lows: reductions.lows(used),
+      numbers: [...program.numbers, ...byFilters(blurs.values())],
+      held: Object.fromEntries([...this.held, ...spilled.places]),
+      passes,
+      scratch: this.scratchFor(passes),
+    };
+    return {
+      plan,
+      done: (finished) => {
+        const broken = finished ? [] : passes.filter((pass) => pass.do === 'reduce');
+        reductions.done([...blurs.values()], used, broken);
+        spilled.end();
+        if (!finished) held.wanted.forEach((value) => this.letGo(value));
+      },
+    };
+  }
+
+  /** Gives everything back. */
+  end(): void {
+    [...this.tables.values(), ...this.scratch.at].forEach((at) => this.heap.release(at));
+    [...this.held.values()].forEach((at) => this.heap.release(at));
+    this.reductions.end();
+    this.held.clear();
+    this.tables.clear();
+    this.scratch = { at: [], bytes: 0 };
+  }
+
+  private get imageBytes(): number {
+    return this.layout.width * this.layout.height * PIXEL;
+  }
+
+  private letGo(value: Value): void {
+    this.heap.release(this.held.get(value) as number);
+    this.held.delete(value);
+  }
+
+  /**
+   * Whole images that are worth holding. First, what this program shares with the last one and needs for what is new in it: while a fader of one layer
+   * moves, that is the image below the layer. Second, what both a blur and the picture itself are made from. What this program has no use for is let go.
+   */
+  private heldFor(program: Program, folded: ReadonlySet<Value>, hold: boolean): { known: readonly Value[]; wanted: readonly Value[] } {
+    const { steps } = program;
+    const values = new Set(steps.map(({ to }) => to));
+    [...this.held.keys()].filter((value) => !values.has(value)).forEach((value) => this.letGo(value));
+    let known = [...this.held.keys()];
+    const at = new Set([...known, ...this.reductions.known]);
+    const needed = (step: Step): boolean => !this.last.has(step.to);
+    const below = steps
+      .filter(needed)
+      .flatMap(inputsOf)
+      .filter((value) => this.last.has(value));
+    this.last = values;
+    if (!hold) return { known, wanted: [] };
+    const forks = this.forks(program, at);
+    const dear = [...new Set([...below, ...forks])]
+      .filter((value) => !folded.has(value) && !at.has(value) && !MADE_APART.has(steps.find(({ to }) => to === value)?.do ?? 'point'))
+      .map((value) => ({ value, cost: costOfAll(slice(steps, [value], at)) }))
+      .filter(({ cost }) => cost >= WORTH_HOLDING)
+      .sort((a, b) => b.cost - a.cost);
+    const most = Math.floor(HELD_BYTES / this.imageBytes);
+    // What was held for an earlier change makes room for what this one needs.
+    const spare = known.filter((value) => !below.includes(value) && !forks.includes(value)).slice(0, Math.max(0, known.length + dear.length - most));
+    spare.forEach((value) => this.letGo(value));
+    known = known.filter((value) => !spare.includes(value));
+    const room = most - known.length;
+    return {
+      known,
+      wanted: dear
+        .slice(0, Math.max(0, room))
+        .reverse()
+        .map(({ value }) => value),
+    };
+  }
+
+  /** Values that blurred images are made from and that something besides these needs too. */
+  private forks({ steps }: Program, at: ReadonlySet<Value>): Value[] {
+    const readers = new Map<Value, Step[]>();
+    for (const step of steps) for (const value of inputsOf(step)) readers.set(value, [...(readers.get(value) ?? []), step]);
+    const blurs = steps.filter((step): step is BlurStep => step.do === 'blur' && !at.has(step.to));
+    return blurs.flatMap((blur) => {
+      const inside = new Set(slice(steps, [blur.from], at).map(({ to }) => to));
+      const leadsOut = (value: Value): boolean => (readers.get(value) ?? []).some(({ to }) => !inside.has(to) && to !== blur.to);
+      return [...inside].filter(leadsOut);
+    });
+  }
+
+  private tablesFor(program: Program): Record<string, number> {
+    for (const [id, at] of this.tables) {
+      if (program.tables.has(id)) continue;
+      this.heap.release(at);
+      this.tables.delete(id);
+    }
+    for (const [id, make] of program.tables) {
+      if (this.tables.has(id)) continue;
+      const table = make();
+      const at = this.heap.take(table.byteLength);
+      new Float32Array(this.heap.memory.buffer, at, table.length).set(table);
+      this.tables.set(id, at);
+    }
+    return Object.fromEntries(this.tables);
+  }
+
+  private scratchFor(passes: readonly Pass[]): number[] {
+    const most = Math.max(...passes.map((pass) => (pass.do === 'warp' ? 0 : scratchBytes(pass.route, tileOf(pass), this.layout, reducing(pass)))));
+    const bytes = tablesBytes(passes, this.layout) + most;
+    if (bytes > this.scratch.bytes) {
+      this.scratch.at.forEach((at) => this.heap.release(at));
+      this.scratch = { at: Array.from({ length: this.parts }, () => this.heap.take(bytes)), bytes };
+    }
+    return this.scratch.at;
+  }
+}
