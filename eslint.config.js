@@ -42,7 +42,19 @@ export default tseslint.config(
         {
           patterns: [
             {
-              group: ['node:*', 'react*', 'expo', 'expo-*', 'expo/**', '@bexlen/app', '@bexlen/server', 'sharp', 'express'],
+              group: [
+                'node:*',
+                'react*',
+                'expo',
+                'expo-*',
+                'expo/**',
+                '@bexlen/app',
+                '@bexlen/server',
+                '@bexlen/api',
+                '@bexlen/render',
+                'sharp',
+                'express',
+              ],
               message: 'The core stands alone.',
             },
           ],
@@ -58,7 +70,7 @@ export default tseslint.config(
   },
   {
     // A promise that fails where nobody waits for it would end the process.
-    files: ['server/**/*.ts', 'cli/**/*.ts'],
+    files: ['api/**/*.ts', 'render/**/*.ts', 'server/**/*.ts', 'cli/**/*.ts'],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
       '@typescript-eslint/no-floating-promises': ['error', { ignoreVoid: false }],

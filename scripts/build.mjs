@@ -137,24 +137,29 @@ await step('kernels', ['core/kernels/wasm'], at('core/build/kernels.wasm'), () =
   kernels('core/build/kernels.wasm', true);
   kernels('core/build/kernels-alone.wasm', false);
 });
-await step('server', ['core/src', 'core/kernels', 'server/src', 'server/package.json', 'cli/src'], at('build/server.mjs'), async () => {
-  fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
-  await programs([
-    ['server/src/main.ts', 'server.mjs'],
-    ['cli/src/main.ts', 'cli.mjs'],
-    ['server/src/jobs/worker.ts', 'worker.mjs'],
-    ['server/src/images/reader-process.ts', 'reader.mjs'],
-    ['server/src/http/check-thread.ts', 'checks.mjs'],
-  ]);
-  fs.mkdirSync(at('build/pair'), { recursive: true });
-  for (const part of ['pair.html', 'pair.css']) fs.copyFileSync(at('server/src/door/page', part), at('build/pair', part));
-  await bundle('server/src/door/page/pair.ts', at('build/pair/pair.js'), { minify: true });
-});
+await step(
+  'server',
+  ['core/src', 'core/kernels', 'api', 'render', 'server/src', 'server/package.json', 'cli/src'],
+  at('build/server.mjs'),
+  async () => {
+    fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
+    await programs([
+      ['server/src/main.ts', 'server.mjs'],
+      ['cli/src/main.ts', 'cli.mjs'],
+      ['render/src/pool/worker.ts', 'worker.mjs'],
+      ['server/src/decoders/decoder-process.ts', 'decoder.mjs'],
+      ['server/src/http/check-thread.ts', 'checks.mjs'],
+    ]);
+    fs.mkdirSync(at('build/pair'), { recursive: true });
+    for (const part of ['pair.html', 'pair.css']) fs.copyFileSync(at('server/src/door/page', part), at('build/pair', part));
+    await bundle('server/src/door/page/pair.ts', at('build/pair/pair.js'), { minify: true });
+  },
+);
 await step('workers', ['core/src', 'core/kernels', 'app/src/engine/worker.ts'], at('app/src/engine/built.json'), workers);
 fonts();
 await icons();
 if (!process.argv.includes('--no-app'))
-  await step('app', ['core/src', 'core/kernels/reference', 'server/src/api', 'app'], at('app/dist/sw.js'), async () => {
+  await step('app', ['core/src', 'core/kernels/reference', 'api/src', 'app'], at('app/dist/sw.js'), async () => {
     run(process.execPath, [at('node_modules/expo/bin/cli'), 'export', '--platform', 'web'], {
       cwd: at('app'),
       env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1', NODE_ENV: 'production' },

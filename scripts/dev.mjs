@@ -37,7 +37,8 @@ const soon = (_event, file) => {
   clearTimeout(timer);
   timer = setTimeout(restart, REST_MS);
 };
-for (const folder of ['core/src', 'core/kernels', 'server/src', 'app/src', 'app/app', 'looks']) fs.watch(folder, { recursive: true }, soon);
+for (const folder of ['core/src', 'core/kernels', 'api/src', 'render/src', 'server/src', 'app/src', 'app/app', 'looks'])
+  fs.watch(folder, { recursive: true }, soon);
 const end = () => {
   server?.kill('SIGTERM');
   process.exit(0);

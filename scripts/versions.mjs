@@ -42,7 +42,7 @@ export function versionFaults(root, metafiles, built) {
         if (here !== there) faults.add(`${file} uses ${here}, and the built program would load ${there}`);
       }
     }
-  const wanted = new Set(['core', 'server', 'cli'].flatMap((folder) => named(path.join(root, folder))));
+  const wanted = new Set(['core', 'api', 'render', 'server', 'cli'].flatMap((folder) => named(path.join(root, folder))));
   for (const [name, all] of versions) if (wanted.has(name) && all.size > 1) faults.add(`${name} is built in in versions ${[...all].join(' and ')}`);
   return [...faults];
 }

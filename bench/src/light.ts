@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { Workshop } from '@bexlen/server/workshop';
+import { Workshop } from '@bexlen/render/pool/workshop';
 import { exportFile } from './exports';
 import { report, side } from './timing';
 import { files, layer, photo, stackOf } from './work';

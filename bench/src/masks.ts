@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { emptyMask, nameOf, newPart, traceOf, type Mask, type PartId, type Painted, type Stack } from '@bexlen/core';
-import { Workshop } from '@bexlen/server/workshop';
+import { Workshop } from '@bexlen/render/pool/workshop';
 import { exportFile } from './exports';
 import { report, side } from './timing';
 import { files, layer, newEngine, photo, pixelsOf, resources, stackOf } from './work';

@@ -4,7 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Stack } from '@bexlen/core';
-import { Workshop } from '@bexlen/server/workshop';
+import { Workshop } from '@bexlen/render/pool/workshop';
 import { exportFile } from './exports';
 import { files, layer, photo, stackOf } from './work';
 

@@ -3,7 +3,7 @@ import path from 'node:path';
 import v8 from 'node:v8';
 import sharp from 'sharp';
 import { Engine, emptyStack, Resources, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
-import type { EngineFiles } from '@bexlen/server/pool';
+import type { EngineFiles } from '@bexlen/render/pool/pool';
 
 /** What the stacks that are timed name. */
 export const resources = new Resources();

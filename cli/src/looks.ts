@@ -1,9 +1,26 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { decodeFitted, type Source } from '@bexlen/server/decode';
-import { sourceAt } from '@bexlen/server/source';
-import type { Supplies } from '@bexlen/server/make';
-import { allLayers, BexlenError, echoed, lookFile, namedIn, nameOf, readCube, readLook, SKETCH_EDGE, sketchOf, takeLook, type Cube, type Look, type LookFault, type NamedStroke, type Taking } from '@bexlen/core';
+import { decodeFitted, type Source } from '@bexlen/render/decode/decode';
+import { sourceAt } from '@bexlen/render/decode/source';
+import type { Supplies } from '@bexlen/render/make/make';
+import {
+  allLayers,
+  BexlenError,
+  echoed,
+  lookFile,
+  namedIn,
+  nameOf,
+  readCube,
+  readLook,
+  SKETCH_EDGE,
+  sketchOf,
+  takeLook,
+  type Cube,
+  type Look,
+  type LookFault,
+  type NamedStroke,
+  type Taking,
+} from '@bexlen/core';
 
 /** A look file that was read. */
 export interface Read {

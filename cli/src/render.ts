@@ -1,15 +1,15 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, checkName, fileName, longEdge, pictureSize } from '@bexlen/core';
-import { fileWish, formatByEnding, formatOf, type FileWish, type FormatId } from '@bexlen/server/api';
-import { freeNames } from '@bexlen/server/zips';
-import type { Source } from '@bexlen/server/decode';
-import { sourceAt } from '@bexlen/server/source';
-import { make } from '@bexlen/server/make';
-import { metadataOf } from '@bexlen/server/metadata';
-import { notesOn, noting } from '@bexlen/server/notes';
-import { sizeOfFile } from '@bexlen/server/size';
-import type { Workshop } from '@bexlen/server/workshop';
+import { fileWish, formatByEnding, formatOf, type FileWish, type FormatId } from '@bexlen/api';
+import { freeNames } from '@bexlen/render/files/zips';
+import type { Source } from '@bexlen/render/decode/decode';
+import { sourceAt } from '@bexlen/render/decode/source';
+import { make } from '@bexlen/render/make/make';
+import { metadataOf } from '@bexlen/render/decode/metadata';
+import { notesOn, noting } from '@bexlen/render/make/notes';
+import { sizeOfFile } from '@bexlen/render/encode/size';
+import type { Workshop } from '@bexlen/render/pool/workshop';
 import { suppliesOf, type Read } from './looks';
 
 export interface RenderOrder {

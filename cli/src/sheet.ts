@@ -2,10 +2,10 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { longEdge, pictureSize } from '@bexlen/core';
-import { sourceAt } from '@bexlen/server/source';
-import { make } from '@bexlen/server/make';
-import { printEdge, writeSheet, type Laid, type Print } from '@bexlen/server/sheet';
-import type { Workshop } from '@bexlen/server/workshop';
+import { sourceAt } from '@bexlen/render/decode/source';
+import { make } from '@bexlen/render/make/make';
+import { printEdge, writeSheet, type Laid, type Print } from '@bexlen/render/make/print';
+import type { Workshop } from '@bexlen/render/pool/workshop';
 import { suppliesOf, type Read } from './looks';
 import type { Telling } from './render';
 

@@ -1,8 +1,8 @@
 import path from 'node:path';
 import sharp from 'sharp';
 import { emptyStack, newLayer } from '@bexlen/core';
-import { decodeFitted, here } from '@bexlen/server/decode';
-import { Workshop } from '@bexlen/server/workshop';
+import { decodeFitted, here } from '@bexlen/render/decode/decode';
+import { Workshop } from '@bexlen/render/pool/workshop';
 import { shareUnder, tonesOf } from '../src/proofs/steps';
 
 const root = path.join(__dirname, '../..');

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import type { ExportJob, Photo, Version } from '@bexlen/server/api';
+import type { ExportJob, Photo, Version } from '@bexlen/api';
 import sharp from 'sharp';
 import { demo, House } from '../src/house';
 import { rest, type Driver } from './driver';

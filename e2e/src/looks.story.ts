@@ -1,6 +1,6 @@
 import fs from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import type { KeptLook, Photo, Version } from '@bexlen/server/api';
+import type { KeptLook, Photo, Version } from '@bexlen/api';
 import type { KindLayer } from '@bexlen/core';
 import { demo, House } from './house';
 import { fingers, kept, mouse } from './hands';

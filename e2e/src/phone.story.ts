@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import type { PairingCode, PhoneState, Photo, Version } from '@bexlen/server/api';
+import type { PairingCode, PhoneState, Photo, Version } from '@bexlen/api';
 import { demo, House } from './house';
 import { kept, shownPixels } from './hands';
 import { button, slider } from './treatment';

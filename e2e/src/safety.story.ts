@@ -1,6 +1,6 @@
 import fs from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
-import type { ExportJob, Photo, Version } from '@bexlen/server/api';
+import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, shownPixels } from './hands';
 import { button, slider } from './treatment';

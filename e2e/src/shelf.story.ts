@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, mouse } from './hands';
 import { button, importAndOpen } from './treatment';

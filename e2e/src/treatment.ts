@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import type { Photo, Version } from '@bexlen/server/api';
+import type { Photo, Version } from '@bexlen/api';
 import { namedIn, nameOf, namersOf, Resources, type Painted, type Stack } from '@bexlen/core';
 import { demo, type House } from './house';
 import { kept, type Hands } from './hands';

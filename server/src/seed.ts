@@ -4,7 +4,7 @@ import path from 'node:path';
 import { z } from 'zod';
 import { named, paintedSchema, readLook, readStack, type Stack } from '@bexlen/core';
 import type { Folder } from './folder';
-import type { Readers } from './images/readers';
+import type { Readers } from './decoders/decoders';
 import { importPhoto } from './importer';
 import type { Db } from './store/db';
 import { addVersion } from './store/versions';

@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import type { Folder } from './folder';
-import type { Readers } from './images/readers';
+import type { Readers } from './decoders/decoders';
 import { importPhoto, type Imported } from './importer';
 import { importOra } from './ora/import';
 import { receive } from './store/originals';

@@ -1,5 +1,5 @@
 import { emptyMask, emptyStack, newLayer, newPart, type Stack } from '@bexlen/core';
-import type { ExportJob } from '../src/api';
+import type { ExportJob } from '@bexlen/api';
 
 /** Three layers: one that lies plainly over the others, one with a mask in a mode that others have, one in a mode of our own. */
 export const treated: Stack = {

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { ExportJob, Photo } from '../src/api';
+import type { ExportJob, Photo } from '@bexlen/api';
 import { filesIn, jpeg, newFolder, startServer, upload } from './server';
 
 /** A small file system of its own, where this machine lets us have one. */

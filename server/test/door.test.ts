@@ -3,7 +3,7 @@ import http from 'node:http';
 import https from 'node:https';
 import net from 'node:net';
 import path from 'node:path';
-import type { Device, PairingCode, PhoneState } from '../src/api';
+import type { Device, PairingCode, PhoneState } from '@bexlen/api';
 import { CODE_MS, Codes } from '../src/door/codes';
 import express from 'express';
 import { localName } from '../src/door/addresses';

@@ -2,9 +2,9 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import exifr from 'exifr';
 import sharp from 'sharp';
-import type { Estimate, ExportJob, ExportWish, Photo, Version } from '../src/api';
-import { fileFormats } from '../src/api';
-import { readZip } from '../src/files/zips';
+import type { Estimate, ExportJob, ExportWish, Photo, Version } from '@bexlen/api';
+import { fileFormats } from '@bexlen/api';
+import { readZip } from '@bexlen/render/files/zips';
 import { asking, treated } from './asking';
 import { serverForAll, upload } from './server';
 

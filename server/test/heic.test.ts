@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { readPam } from '@bexlen/core';
-import type { Photo } from '../src/api';
+import type { Photo } from '@bexlen/api';
 import { asking } from './asking';
 import { filesIn, serverForAll, upload } from './server';
 

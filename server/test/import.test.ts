@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { readPam } from '@bexlen/core';
-import type { Photo } from '../src/api';
+import type { Photo } from '@bexlen/api';
 import { filesIn, jpeg, serverForAll, slope, upload, png } from './server';
 
 const server = serverForAll(2e6);

@@ -4,9 +4,9 @@ import http from 'node:http';
 import path from 'node:path';
 import sharp from 'sharp';
 import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted } from '@bexlen/core';
-import type { ExportJob, Orphan, Photo, Version } from '../src/api';
+import type { ExportJob, Orphan, Photo, Version } from '@bexlen/api';
 import { openDb } from '../src/store/db';
-import { writeZip } from '../src/files/zips';
+import { writeZip } from '@bexlen/render/files/zips';
 import { asking } from './asking';
 import { filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
 
@@ -293,7 +293,7 @@ describe('requests', () => {
 });
 
 it('a reader ends when the process that began it is gone before it has started', async () => {
-  const parent = spawn('/bin/sh', ['-c', `"${process.execPath}" "${path.join(root, 'build/reader.mjs')}" 999999 & echo $!; exit 0`], {
+  const parent = spawn('/bin/sh', ['-c', `"${process.execPath}" "${path.join(root, 'build/decoder.mjs')}" 999999 & echo $!; exit 0`], {
     stdio: ['ignore', 'pipe', 'ignore'],
   });
   const pid = await new Promise<number>((resolve) => parent.stdout.once('data', (text: Buffer) => resolve(Number(String(text)))));

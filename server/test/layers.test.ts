@@ -1,8 +1,8 @@
 import { buffer } from 'node:stream/consumers';
 import sharp from 'sharp';
 import { emptyStack } from '@bexlen/core';
-import type { ExportJob, Photo, Version } from '../src/api';
-import { readZip, writeZip } from '../src/files/zips';
+import type { ExportJob, Photo, Version } from '@bexlen/api';
+import { readZip, writeZip } from '@bexlen/render/files/zips';
 import { asking, treated } from './asking';
 import { serverForAll, upload } from './server';
 

@@ -1,7 +1,7 @@
 import { buffer } from 'node:stream/consumers';
 import { emptyStack, newLayer, readLook, type Stack } from '@bexlen/core';
-import type { ExportJob, KeptLook, LooksImported, Photo, PutVersions, Version } from '../src/api';
-import { readZip, writeZip } from '../src/files/zips';
+import type { ExportJob, KeptLook, LooksImported, Photo, PutVersions, Version } from '@bexlen/api';
+import { readZip, writeZip } from '@bexlen/render/files/zips';
 import { jpeg, serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { asItCame, emptyStack, newLayer, readPam, type Geometry, type KindLayer, type Stack } from '@bexlen/core';
-import type { ExportJob, Photo } from '../src/api';
+import type { ExportJob, Photo } from '@bexlen/api';
 import { serverForAll, slope, upload } from './server';
 
 const server = serverForAll(2e6);

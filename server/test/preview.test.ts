@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { differenceCiede2000 } from 'culori';
 import { Engine, instantiate, newMemory, readLook, type Layout, type Stack } from '@bexlen/core';
-import { decode, decodeFitted } from '../src/images/decode';
+import { decode, decodeFitted } from '@bexlen/render/decode/decode';
 
 /** The picture on the bench is computed small, the file large: they must look the same. */
 const root = path.resolve(__dirname, '../..');

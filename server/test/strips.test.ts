@@ -1,6 +1,6 @@
 import sharp from 'sharp';
-import { encodeJpeg, JpegStrips, stripsFit } from '../src/images/strips';
-import type { JpegWish } from '../src/images/turbo';
+import { encodeJpeg, JpegStrips, stripsFit } from '@bexlen/render/encode/strips';
+import type { JpegWish } from '@bexlen/render/decode/turbo';
 
 const [width, height] = [333, 217];
 const pixels = new Uint8Array(width * height * 3).map((_, i) => 128 + 90 * Math.sin(i / 70) + ((i * 7919) % 31));

@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PGlite } from '@electric-sql/pglite';
 import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted, type Stack } from '@bexlen/core';
-import type { ExportJob, Photo, Version } from '../src/api';
+import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { openDb } from '../src/store/db';
 import { forgetStrokes } from '../src/store/strokes';
 import { jpeg, newFolder, startServer, upload, type Running } from './server';

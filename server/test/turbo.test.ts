@@ -2,10 +2,10 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp, { type JpegOptions } from 'sharp';
-import { coming, decode } from '../src/images/decode';
-import { writeJpeg } from '../src/images/encode';
-import { encodeJpeg } from '../src/images/strips';
-import { turboJpeg, type JpegWish, type TurboJpeg } from '../src/images/turbo';
+import { coming, decode } from '@bexlen/render/decode/decode';
+import { writeJpeg } from '@bexlen/render/encode/encode';
+import { encodeJpeg } from '@bexlen/render/encode/strips';
+import { turboJpeg, type JpegWish, type TurboJpeg } from '@bexlen/render/decode/turbo';
 
 if (!turboJpeg) throw new Error('libturbojpeg is not on this machine');
 const turbo = turboJpeg;

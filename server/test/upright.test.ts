@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { decode, encode } from '@bexlen/core';
-import { decodePart, inStrips, type Source } from '../src/images/decode';
+import { decodePart, inStrips, type Source } from '@bexlen/render/decode/decode';
 import { newFolder, slope } from './server';
 
 const [width, height] = [90, 60];

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import http from 'node:http';
 import { emptyStack, newLayer, type Stack } from '@bexlen/core';
-import type { ExportJob, Photo, Version } from '../src/api';
+import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { takeFolder } from '../src/folder';
 import sharp from 'sharp';
 import { filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';

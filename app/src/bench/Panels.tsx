@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import Columns from 'lucide-react-native/icons/columns-2';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { Button, IconButton } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { VersionLine } from '../controls/VersionLine';

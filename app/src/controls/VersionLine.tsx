@@ -1,5 +1,5 @@
 import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
-import { LONGEST_NAME, type VersionSummary } from '@bexlen/server/api';
+import { LONGEST_NAME, type VersionSummary } from '@bexlen/api';
 import { versionThumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { Words } from './Words';

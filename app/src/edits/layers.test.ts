@@ -1,5 +1,5 @@
 import { emptyStack, find, type Layer } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { inForce, layOut, redo, show, undo, useBench } from '../state/bench';
 import * as desk from './layers';
 

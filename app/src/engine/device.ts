@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { longEdge } from '@bexlen/core';
-import { PIXEL_EDGES } from '@bexlen/server/api';
+import { PIXEL_EDGES } from '@bexlen/api';
 import { keepHabit, readHabit } from '../state/habits';
 
 interface Size {

@@ -1,5 +1,5 @@
 import { emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { notify, show, useBench } from '../state/bench';
 import { forgetResources } from '../state/strokes';
 import { followDetail } from './detail';

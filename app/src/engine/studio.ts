@@ -116,7 +116,7 @@ export class Studio {
   /** How long the last whole frame took. */
   private lastMs = 0;
   private hasCoarse = false;
-  private supplies: Supplies;
+  private readonly supplies: Supplies;
   /** The bytes of passing images, in turns. */
   private passing: [Uint8ClampedArray<ArrayBuffer>, Uint8ClampedArray<ArrayBuffer>] = [new Uint8ClampedArray(), new Uint8ClampedArray()];
   /** By which the work under way can be stopped. */
@@ -125,26 +125,22 @@ export class Studio {
   constructor(
     count: number,
     private readonly onFault: (message: string) => void,
-    private readonly onNotice: (message: string) => void,
+    onNotice: (message: string) => void,
   ) {
     this.workers = Array.from({ length: count }, () => new Worker(built.worker, { type: 'module' }));
     this.lead = this.workers[0] as Worker;
-    this.supplies = this.noSupplies();
-    this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
-  }
-
-  private noSupplies(): Supplies {
-    return new Supplies(
+    this.supplies = new Supplies(
       (message) => this.lead.postMessage(message),
       () => this.next(),
-      this.onFault,
-      this.onNotice,
+      onFault,
+      onNotice,
     );
+    this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
   }
 
   /** Lets go of what the stacks until now named. */
   forget(): void {
-    this.supplies = this.noSupplies();
+    this.supplies.forget();
     this.lead.postMessage({ type: 'forget' } satisfies ToWorker);
   }
 

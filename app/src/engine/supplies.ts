@@ -5,14 +5,25 @@ import { Strokes } from './strokes';
 
 /** What stacks name, on its way from the server to the workers: colour tables, strokes, other photos. */
 export class Supplies {
-  private readonly pictures: Pictures;
-  private readonly all: readonly { ready(stacks: readonly Stack[]): boolean }[];
+  private pictures!: Pictures;
+  private all: readonly { ready(stacks: readonly Stack[]): boolean }[] = [];
 
   /**
    * @param send hands something to the workers.
    * @param come told when what was missing is there.
    */
-  constructor(send: (message: ToWorker) => void, come: () => void, onFault: (message: string) => void, onNotice: (message: string) => void) {
+  constructor(
+    private readonly send: (message: ToWorker) => void,
+    private readonly come: () => void,
+    private readonly onFault: (message: string) => void,
+    private readonly onNotice: (message: string) => void,
+  ) {
+    this.forget();
+  }
+
+  /** The workers have nothing any more. */
+  forget(): void {
+    const { send, come, onFault, onNotice } = this;
     this.pictures = new Pictures((name, pixels) => send({ type: 'picture', name, pixels }), come, onNotice);
     this.all = [
       new Cubes((name, cube) => send({ type: 'cube', name, cube }), come, onFault),

@@ -4,7 +4,7 @@ import Download from 'lucide-react-native/icons/download';
 import Again from 'lucide-react-native/icons/rotate-ccw';
 import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
-import { formatOf, type ExportJob } from '@bexlen/server/api';
+import { formatOf, type ExportJob } from '@bexlen/api';
 import { Button, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
 import { save } from '../state/save';

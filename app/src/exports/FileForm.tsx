@@ -13,7 +13,7 @@ import {
   type FileWish,
   type FormatId,
   type Preset,
-} from '@bexlen/server/api';
+} from '@bexlen/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';

@@ -1,4 +1,4 @@
-import type { ExportJob } from '@bexlen/server/api';
+import type { ExportJob } from '@bexlen/api';
 import { again, followExports, useExports } from './exports';
 
 let mockHeard: Record<string, (what: unknown) => void> = {};

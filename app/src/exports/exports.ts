@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { ExportJob } from '@bexlen/server/api';
+import type { ExportJob } from '@bexlen/api';
 import { hear, useReach } from '../state/news';
 import { sentenceOf, server } from '../state/server';
 

@@ -4,7 +4,7 @@ import { router, useLocalSearchParams } from 'expo-router';
 import Download from 'lucide-react-native/icons/download';
 import Plus from 'lucide-react-native/icons/plus';
 import { pictureSize } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { IconButton } from '../controls/Button';
 import { useFiles } from '../controls/FileField';
 import { Places } from '../controls/Places';

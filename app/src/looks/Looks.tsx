@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import Columns from 'lucide-react-native/icons/columns-2';
 import Grid from 'lucide-react-native/icons/layout-grid';
 import X from 'lucide-react-native/icons/x';

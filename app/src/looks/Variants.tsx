@@ -4,7 +4,7 @@ import { router } from 'expo-router';
 import Printer from 'lucide-react-native/icons/printer';
 import X from 'lucide-react-native/icons/x';
 import { pictureSize } from '@bexlen/core';
-import { pages } from '@bexlen/server/api';
+import { pages } from '@bexlen/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Entry } from '../controls/Entry';

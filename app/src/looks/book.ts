@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { allLayers, folderOfLook, lookFile, lookOf, namedBy, type Look, type PlaceOfLook, type Stack } from '@bexlen/core';
-import type { LookChange } from '@bexlen/server/api';
+import type { LookChange } from '@bexlen/api';
 import { keepHabit, readHabit } from '../state/habits';
 import { Refusal, sentenceOf, server } from '../state/server';
 import { z } from 'zod';

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { putOn, type PlaceOfLook, type Stack } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import type { Shown } from './book';
 import { server } from '../state/server';
 

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { Image, Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import type { PhotoParam } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { Button } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { valueOf } from '../edits/target';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
-import { LONGEST_NAME, type Device, type PairingCode, type PhoneState } from '@bexlen/server/api';
+import { LONGEST_NAME, type Device, type PairingCode, type PhoneState } from '@bexlen/api';
 import { Button } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';

@@ -1,7 +1,7 @@
 import { useEffect, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
-import { LONGEST_CAPTION, LONGEST_NAME, type Photo, type VersionSummary } from '@bexlen/server/api';
+import { LONGEST_CAPTION, LONGEST_NAME, type Photo, type VersionSummary } from '@bexlen/api';
 import { IconButton } from '../controls/Button';
 import { VersionLine } from '../controls/VersionLine';
 import { Words } from '../controls/Words';

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import type { Family } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { thumbUrl, versionThumbUrl } from '../state/server';
 import { colour, familyMarks, type } from '../theme/tokens';
 import { CARRIED } from './Rolls';

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
-import type { Orphan } from '@bexlen/server/api';
+import type { Orphan } from '@bexlen/api';
 import { Button } from '../controls/Button';
 import { sentenceOf, server } from '../state/server';
 import { colour, type } from '../theme/tokens';

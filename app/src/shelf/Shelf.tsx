@@ -7,7 +7,7 @@ import Into from 'lucide-react-native/icons/folder-input';
 import Back from 'lucide-react-native/icons/undo-2';
 import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
-import type { Photo, VersionSummary } from '@bexlen/server/api';
+import type { Photo, VersionSummary } from '@bexlen/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';

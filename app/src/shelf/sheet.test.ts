@@ -1,4 +1,4 @@
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { onSheet, type Wanted } from './sheet';
 
 const photo = (name: string, rest: Partial<Photo> = {}): Photo => ({

@@ -1,4 +1,4 @@
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 
 /** How the sheet is ordered. */
 export const SORTS = [

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { LookOrder, Photo, PhotoChange, Roll } from '@bexlen/server/api';
+import type { LookOrder, Photo, PhotoChange, Roll } from '@bexlen/api';
 import { hear, useReach } from '../state/news';
 import { sentenceOf, server } from '../state/server';
 

@@ -1,5 +1,5 @@
 import { compact, find, nameOf, type Stack } from '@bexlen/core';
-import type { Version, VersionChange } from '@bexlen/server/api';
+import type { Version, VersionChange } from '@bexlen/api';
 import { inForce, layOut, notify, openChannel, useBench } from './bench';
 import { keepBeside, sameState } from './copies';
 import { applied, difference, type History } from './history';

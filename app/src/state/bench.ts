@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { emptyStack, type Stack } from '@bexlen/core';
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { canRedo, canUndo, recorded, type History } from './history';
 
 export type KeepState = 'kept' | 'keeping' | 'waiting' | 'refused';

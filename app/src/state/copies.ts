@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import type { Version } from '@bexlen/server/api';
+import type { Version } from '@bexlen/api';
 import type { History } from './history';
 import { server } from './server';
 import { unsentStrokes } from './strokes';

@@ -1,5 +1,5 @@
 import { emptyStack } from '@bexlen/core';
-import { MAX_STEPS, type Step } from '@bexlen/server/api';
+import { MAX_STEPS, type Step } from '@bexlen/api';
 import { applied, canRedo, canUndo, difference, recorded, type History } from './history';
 
 const step = (words: string): Step => ({ words, stack: emptyStack });

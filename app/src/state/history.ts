@@ -1,4 +1,4 @@
-import { MAX_STEPS, type Step, type VersionChange } from '@bexlen/server/api';
+import { MAX_STEPS, type Step, type VersionChange } from '@bexlen/api';
 
 /** The states a version has been in. States and steps are never changed, only replaced. */
 export interface History {

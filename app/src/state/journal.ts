@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { nameOf, readStack, type Stack } from '@bexlen/core';
-import { step, versionChange, type Step, type VersionChange } from '@bexlen/server/api';
+import { step, versionChange, type Step, type VersionChange } from '@bexlen/api';
 import { resources } from './resources';
 import type { History } from './history';
 

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { news, type NewsName, type Told } from '@bexlen/server/api';
+import { news, type NewsName, type Told } from '@bexlen/api';
 import { forgetKept } from '../offline/page';
 import { Refusal, server } from './server';
 

@@ -1,4 +1,4 @@
-import type { Photo } from '@bexlen/server/api';
+import type { Photo } from '@bexlen/api';
 import { server } from './server';
 
 const photo: Photo = {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Stack } from '@bexlen/core';
-import * as api from '@bexlen/server/api';
+import * as api from '@bexlen/api';
 import type {
   Device,
   Estimate,
@@ -26,7 +26,7 @@ import type {
   Version,
   VersionChange,
   VersionSummary,
-} from '@bexlen/server/api';
+} from '@bexlen/api';
 
 /** A refusal by the server, with its sentence, or `offline` when it cannot be reached. */
 export class Refusal extends Error {

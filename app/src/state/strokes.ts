@@ -1,5 +1,5 @@
 import { namersOf, type Painted } from '@bexlen/core';
-import type { Step } from '@bexlen/server/api';
+import type { Step } from '@bexlen/api';
 import { resources } from './resources';
 
 /** Strokes that the server is known to have. */

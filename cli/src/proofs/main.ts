@@ -6,8 +6,8 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp, { type OverlayOptions } from 'sharp';
 import { emptyStack, kinds, newLayer, type Bytes, type Kind, type KindLayer, type Stack } from '@bexlen/core';
-import { decode, here, type Decoded } from '@bexlen/server/decode';
-import { Workshop } from '@bexlen/server/workshop';
+import { decode, here, type Decoded } from '@bexlen/render/decode/decode';
+import { Workshop } from '@bexlen/render/pool/workshop';
 import { makesSteps, photosFor, settingsOf, type Setting } from './settings';
 import { shareUnder, smoothPlaces, stepsOf, tonesOf, type Steps, type Tones } from './steps';
 

@@ -3,7 +3,7 @@ import * as cookies from 'cookie';
 import express, { Router, type CookieOptions, type Request, type RequestHandler, type Response } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { BexlenError } from '@bexlen/core';
-import { pairing, whoAsks, type Device } from '../api';
+import { pairing, whoAsks, type Device } from '@bexlen/api';
 import { wrongMethod } from '../http/faults';
 import type { Devices } from '../store/devices';
 import type { Codes } from './codes';

@@ -9,7 +9,7 @@ import {
   type Named,
   type Step,
   type VersionChange,
-} from '../api';
+} from '@bexlen/api';
 
 const stepsOf = (steps: readonly Step[]): Step[] => steps.map(({ words, stack }) => ({ words, stack: readStack(stack) }));
 

@@ -1,5 +1,5 @@
 import { readCube } from '@bexlen/core';
-import type { Fault } from '../api';
+import type { Fault } from '@bexlen/api';
 import { looksIn } from '../looks/archive';
 import { bodies, parsed, type BodyName } from './bodies';
 import { asFault, toFault } from './faults';

@@ -2,7 +2,7 @@ import type { ErrorRequestHandler, RequestHandler } from 'express';
 import { MulterError } from 'multer';
 import { ZodError } from 'zod';
 import { BexlenError, echoed, refusalOf, type FaultCode } from '@bexlen/core';
-import type { Fault } from '../api';
+import type { Fault } from '@bexlen/api';
 import type { Log } from '../log';
 
 export const STATUS: Record<FaultCode, number> = {

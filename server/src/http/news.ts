@@ -1,6 +1,6 @@
 import { createChannel, createSession } from 'better-sse';
 import { Router, type RequestHandler } from 'express';
-import type { NewsName, Told } from '../api';
+import type { NewsName, Told } from '@bexlen/api';
 import { wrongMethod } from './faults';
 
 /** A line that is silent for longer may be cut on its way. Phones are woken by each word. */

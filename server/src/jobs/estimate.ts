@@ -1,12 +1,12 @@
 import { filmPlaceOf, longEdge, neededOf, pictureSize, reachOf, shapeOf, type Rect } from '@bexlen/core';
-import type { Estimate, FileWish } from '../api';
-import { decodeFitted, here, type Decoded } from '../images/decode';
-import { checkSides, depthOf, encoded } from '../images/encode';
-import { profileOf } from '../images/profile';
-import { sizeOfFile } from '../images/size';
-import { pixelsOf, type Wanted, type Watch, type Work } from './make';
-import { sharpened } from './sharpening';
-import type { Workshop } from './workshop';
+import type { Estimate, FileWish } from '@bexlen/api';
+import { decodeFitted, here, type Decoded } from '@bexlen/render/decode/decode';
+import { checkSides, depthOf, encoded } from '@bexlen/render/encode/encode';
+import { profileOf } from '@bexlen/render/decode/profile';
+import { sizeOfFile } from '@bexlen/render/encode/size';
+import { pixelsOf, type Wanted, type Watch, type Work } from '@bexlen/render/make/make';
+import { sharpened } from '@bexlen/render/make/sharpening';
+import type { Workshop } from '@bexlen/render/pool/workshop';
 
 /** Squares of the picture that are made: so many across and down, of so many pixels. */
 const GRID = 4;

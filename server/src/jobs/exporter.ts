@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { longEdge, pictureSize } from '@bexlen/core';
-import { formatOf, type ExportJob } from '../api';
+import { formatOf, type ExportJob } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { intoPlace } from '../files/durable';
 import { asFault, toFault } from '../http/faults';
@@ -9,13 +9,13 @@ import type { Log } from '../log';
 import type { Db } from '../store/db';
 import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
 import { photoRow } from '../store/photos';
-import { make } from './make';
-import { notesOn, noting } from './notes';
+import { make } from '@bexlen/render/make/make';
+import { notesOn, noting } from '@bexlen/render/make/notes';
 import { makeLayers } from './layers-file';
 import { Sheets } from './sheet';
 import { ExportStates } from './states';
 import type { Stores } from './supplies';
-import type { Workshop } from './workshop';
+import type { Workshop } from '@bexlen/render/pool/workshop';
 
 const TICK_MS = 200;
 /** How long to rest before what went wrong with the queue itself is tried again. */

@@ -2,12 +2,12 @@ import fs from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
 import { allLayers, asksFor, emptyMask, isEffective, isLevel, openGate, rows, type Layer, type Stack } from '@bexlen/core';
-import type { Packed } from '../files/zips';
-import { writeZip } from '../files/zips';
-import { encoded } from '../images/encode';
+import type { Packed } from '@bexlen/render/files/zips';
+import { writeZip } from '@bexlen/render/files/zips';
+import { encoded } from '@bexlen/render/encode/encode';
 import { operatorOf } from '../ora/modes';
-import { pixelsOf, type Supplies, type Wanted, type Watch } from './make';
-import type { Workshop } from './workshop';
+import { pixelsOf, type Supplies, type Wanted, type Watch } from '@bexlen/render/make/make';
+import type { Workshop } from '@bexlen/render/pool/workshop';
 
 interface LayersWork {
   readonly source: Wanted['source'];
@@ -99,7 +99,8 @@ function nodeOf(stack: Stack, layer: Layer): Node[] {
   if (layer.kind === 'group' && open && !masked && layer.strength === 1 && layer.blend === 'normal' && layer.reads === 'below')
     return [{ name, nodes: layer.layers.flatMap((inner) => nodeOf(stack, inner)) }];
   const operator = operatorOf(layer.blend);
-  const says = operator !== undefined && open && !layer.masked && layer.kind !== 'group' && allLayers([layer]).every((each) => !asksFor(each, 'photo'));
+  const says =
+    operator !== undefined && open && !layer.masked && layer.kind !== 'group' && allLayers([layer]).every((each) => !asksFor(each, 'photo'));
   if (!says) return [{ name, operator: 'svg:src-over', opacity: layer.strength, picture: upTo(stack, layer, { strength: 1 }) }];
   const plain = { strength: 1, blend: 'normal' as const, gate: openGate };
   if (!masked) return [{ name, operator, opacity: layer.strength, picture: upTo(stack, layer, plain) }];

@@ -2,14 +2,14 @@ import { randomUUID } from 'node:crypto';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { pictureSize } from '@bexlen/core';
-import type { SheetWish } from '../api';
+import type { SheetWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Db } from '../store/db';
 import { photoRow } from '../store/photos';
-import { make, type Watch } from './make';
-import { printEdge, writeSheet, type Print } from './print';
+import { make, type Watch } from '@bexlen/render/make/make';
+import { printEdge, writeSheet, type Print } from '@bexlen/render/make/print';
 import type { Stores } from './supplies';
-import type { Workshop } from './workshop';
+import type { Workshop } from '@bexlen/render/pool/workshop';
 
 /** Contact sheets: each picture is made by the engine as large as it is printed. */
 export class Sheets {

@@ -1,4 +1,4 @@
-import type { ExportJob } from '../api';
+import type { ExportJob } from '@bexlen/api';
 import type { Db } from '../store/db';
 import { allExports, exportById, removeExport, setState, waitingExports, type Outcome } from '../store/exports';
 

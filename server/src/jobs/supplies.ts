@@ -2,14 +2,14 @@ import { BexlenError, echoed, readPam, SKETCH_EDGE, sketchOf, type Cube } from '
 import fs from 'node:fs/promises';
 import type { Folder } from '../folder';
 import type { Checks } from '../http/checks';
-import type { Source } from '../images/decode';
-import type { Readers } from '../images/readers';
+import type { Source } from '@bexlen/render/decode/decode';
+import type { Readers } from '../decoders/decoders';
 import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
 import { fittedFile, pixelsOnce, sourceOf } from '../store/originals';
 import { photoRow, type PhotoRow } from '../store/photos';
 import { paintingOf } from '../store/strokes';
-import type { Supplies } from './make';
+import type { Supplies } from '@bexlen/render/make/make';
 
 /** Where things lie that stacks name. */
 export class Stores {

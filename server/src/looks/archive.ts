@@ -1,5 +1,5 @@
 import { folderOfLook, LONGEST_LOOK, lookFile, plainName, readLook, type Look, type LookFault } from '@bexlen/core';
-import { freeNames, readZip, type Packed } from '../files/zips';
+import { freeNames, readZip, type Packed } from '@bexlen/render/files/zips';
 
 export const MOST_LOOKS = 500;
 const LIMITS = { entries: MOST_LOOKS, entryBytes: LONGEST_LOOK, allBytes: 64e6 };

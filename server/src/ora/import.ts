@@ -4,7 +4,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, emptyStack, fits, newGroup, newLayer, readStack, type Layer, type Stack } from '@bexlen/core';
 import type { Folder } from '../folder';
-import type { Readers } from '../images/readers';
+import type { Readers } from '../decoders/decoders';
 import { importPhoto, type Imported } from '../importer';
 import type { Db } from '../store/db';
 import { forgetOriginal } from '../store/originals';

@@ -2,8 +2,8 @@ import path from 'node:path';
 import type { Element } from '@xmldom/xmldom';
 import sharp from 'sharp';
 import { BexlenError, echoed, fitName, readXml, type ModeId } from '@bexlen/core';
-import { withZip, type OpenZip } from '../files/zips';
-import { checkSize } from '../images/inspect';
+import { withZip, type OpenZip } from '@bexlen/render/files/zips';
+import { checkSize } from '@bexlen/render/decode/inspect';
 import { modeOfOperator } from './modes';
 
 /** A layer of an OpenRaster file: its picture, and where it lies on the canvas, in pixels. */

@@ -1,7 +1,7 @@
 import express, { Router } from 'express';
 import { z } from 'zod';
 import { keptText, MOST_CUBE_TEXT } from '@bexlen/core';
-import { cubeKept } from '../api';
+import { cubeKept } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';

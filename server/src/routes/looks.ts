@@ -1,8 +1,8 @@
 import { pipeline } from 'node:stream/promises';
 import express, { Router } from 'express';
 import { BexlenError, folderOfLook, LONGEST_LOOK, lookFolder } from '@bexlen/core';
-import { lookbook, lookChange, lookOrder, looksImported, putVersions, versionsGone } from '../api';
-import { writeZip } from '../files/zips';
+import { lookbook, lookChange, lookOrder, looksImported, putVersions, versionsGone } from '@bexlen/api';
+import { writeZip } from '@bexlen/render/files/zips';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';

@@ -1,7 +1,7 @@
 import express, { Router } from 'express';
 import QR from 'qrcode';
 import { BexlenError } from '@bexlen/core';
-import { deviceName, pairingCode, phoneState, whoAsks, type PairingCode } from '../api';
+import { deviceName, pairingCode, phoneState, whoAsks, type PairingCode } from '@bexlen/api';
 import type { Codes } from '../door/codes';
 import type { Doors } from '../door/doors';
 import { atHome, deviceOf } from '../door/entry';

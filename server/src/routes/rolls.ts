@@ -1,5 +1,5 @@
 import express, { Router } from 'express';
-import { newRollWish, rollChange, rollMove, rolls } from '../api';
+import { newRollWish, rollChange, rollMove, rolls } from '@bexlen/api';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
 import type { Db } from '../store/db';

@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { painting } from '../api';
+import { painting } from '@bexlen/api';
 import { FOR_EVER } from '../http/caching';
 import { wrongMethod } from '../http/faults';
 import type { Db } from '../store/db';

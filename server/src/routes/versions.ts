@@ -1,5 +1,5 @@
 import express, { Router } from 'express';
-import { kept, versionName, type Named, type VersionChange } from '../api';
+import { kept, versionName, type Named, type VersionChange } from '@bexlen/api';
 import { FOR_EVER } from '../http/caching';
 import { untilGone } from '../http/gone';
 import type { Checks } from '../http/checks';

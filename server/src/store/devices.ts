@@ -1,7 +1,7 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import type { Request } from 'express';
 import { BexlenError } from '@bexlen/core';
-import { device, type Device } from '../api';
+import { device, type Device } from '@bexlen/api';
 import type { Db } from './db';
 
 /** A visit is noted again after so long. */

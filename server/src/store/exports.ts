@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { BexlenError, echoed, checkName, fileName, plainName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
-import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '../api';
+import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '@bexlen/api';
 import type { Db, Tx } from './db';
-import { sizeOfFile } from '../images/size';
+import { sizeOfFile } from '@bexlen/render/encode/size';
 import { photoRow, type PhotoRow } from './photos';
 import { stackOf } from './versions';
 

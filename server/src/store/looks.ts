@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { BexlenError, echoed, lookFile, lookOf, named, namedIn, putOn, renamed, type Look, type LookFault, type Reference } from '@bexlen/core';
-import type { KeptLook, LookChange, LookOrder, PutVersions } from '../api';
+import type { KeptLook, LookChange, LookOrder, PutVersions } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Db, Tx } from './db';
 import { cubeText, keepCube } from './cubes';

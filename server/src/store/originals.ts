@@ -7,9 +7,9 @@ import { pipeline } from 'node:stream/promises';
 import { BexlenError, echoed, type Rect } from '@bexlen/core';
 import { intoPlace, lastingFolder } from '../files/durable';
 import type { Folder } from '../folder';
-import type { Source } from '../images/decode';
-import { HEIC } from '../images/inspect';
-import type { Readers, Wish } from '../images/readers';
+import type { Source } from '@bexlen/render/decode/decode';
+import { HEIC } from '@bexlen/render/decode/inspect';
+import type { Readers, Wish } from '../decoders/decoders';
 import { Shared } from '../jobs/shared';
 import type { PhotoRow } from './photos';
 

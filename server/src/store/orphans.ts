@@ -1,6 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { Orphan } from '../api';
+import type { Orphan } from '@bexlen/api';
 import { intoPlace, lastingFolder } from '../files/durable';
 import type { Folder } from '../folder';
 import { isThere } from './originals';

@@ -1,6 +1,17 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, echoed, emptyStack, kindOf, namedIn, pictureSize, rows as layerRows, type Geometry, type Layer, type Stack } from '@bexlen/core';
-import type { Photo, PhotoChange } from '../api';
+import {
+  BexlenError,
+  echoed,
+  emptyStack,
+  kindOf,
+  namedIn,
+  pictureSize,
+  rows as layerRows,
+  type Geometry,
+  type Layer,
+  type Stack,
+} from '@bexlen/core';
+import type { Photo, PhotoChange } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { isWhole } from './originals';
 import type { Db, Tx } from './db';

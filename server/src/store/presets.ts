@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { checkName } from '@bexlen/core';
-import { newPreset, preset, type Preset } from '../api';
+import { newPreset, preset, type Preset } from '@bexlen/api';
 import type { Db } from './db';
 
 /** Wishes for files that somebody keeps, by name. One that a newer Bexlen wrote and that cannot be read is not told of. */

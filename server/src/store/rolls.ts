@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { BexlenError, fitName } from '@bexlen/core';
-import { LONGEST_NAME, type Roll } from '../api';
+import { LONGEST_NAME, type Roll } from '@bexlen/api';
 import type { Db, Tx } from './db';
 
 export async function allRolls(db: Tx): Promise<Roll[]> {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { BexlenError, echoed, readStack, type Stack } from '@bexlen/core';
-import { MAX_STEPS, type NewVersion, type Step, type Version, type Named, type VersionChange } from '../api';
+import { MAX_STEPS, type NewVersion, type Step, type Version, type Named, type VersionChange } from '@bexlen/api';
 import type { Db, Tx } from './db';
 import { photoRow } from './photos';
 import { checkPaintings, keepStrokes } from './strokes';

@@ -1,5 +1,5 @@
 import zlib from 'node:zlib';
-import type { Metadata } from './metadata';
+import type { Metadata } from '../decode/metadata';
 
 const JFIF = 0xffe0;
 /** What the segments of a JPEG begin with (CIPA DC-008, 4.5.4; XMP Specification, part 3, 1.1.3). */

@@ -1,12 +1,31 @@
-import { BexlenError, fitted, isPicture, longEdge, namedIn, namersOf, needsSketch, pictureSize, picturesNeeded, shapeOf, type Cube, type Layout, type NamedStroke, type Pixels, type Shape, type Sketch, type Stack, type StoreFormat } from '@bexlen/core';
-import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../images/decode';
-import { checkSides, depthOf, encode, jpegWish, writeJpeg, type Wish } from '../images/encode';
-import type { Metadata } from '../images/metadata';
-import type { Sharpening } from '../api';
+import {
+  BexlenError,
+  fitted,
+  isPicture,
+  longEdge,
+  namedIn,
+  namersOf,
+  needsSketch,
+  pictureSize,
+  picturesNeeded,
+  shapeOf,
+  type Cube,
+  type Layout,
+  type NamedStroke,
+  type Pixels,
+  type Shape,
+  type Sketch,
+  type Stack,
+  type StoreFormat,
+} from '@bexlen/core';
+import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../decode/decode';
+import { checkSides, depthOf, encode, jpegWish, writeJpeg, type Wish } from '../encode/encode';
+import type { Metadata } from '../decode/metadata';
+import type { Sharpening } from '@bexlen/api';
 import { sharpened } from './sharpening';
-import { JpegStrips, stripsFit } from '../images/strips';
-import type { Finished, Pool } from './pool';
-import type { Workshop } from './workshop';
+import { JpegStrips, stripsFit } from '../encode/strips';
+import type { Finished, Pool } from '../pool/pool';
+import type { Workshop } from '../pool/workshop';
 
 export interface Work {
   readonly source: Source;

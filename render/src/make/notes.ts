@@ -1,6 +1,6 @@
-import type { FileWish } from '../api';
-import type { Source } from '../images/decode';
-import type { Carried, Metadata } from '../images/metadata';
+import type { FileWish } from '@bexlen/api';
+import type { Source } from '../decode/decode';
+import type { Carried, Metadata } from '../decode/metadata';
 
 interface Size {
   readonly width: number;

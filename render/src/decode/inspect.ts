@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { BexlenError } from '@bexlen/core';
-import { THUMB_EDGE } from '../api';
+import { THUMB_EDGE } from '@bexlen/api';
 import { develop, isHeic } from './heic';
 import { dateIn } from './metadata';
 

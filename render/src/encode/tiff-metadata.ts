@@ -1,4 +1,4 @@
-import type { Metadata } from './metadata';
+import type { Metadata } from '../decode/metadata';
 import { RESOURCES } from './write-metadata';
 
 /** Directories of TIFF 6.0 (section 2), as they are in a file of its own and in a block of EXIF. */

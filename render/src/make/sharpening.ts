@@ -1,5 +1,5 @@
 import { kindOf, newGroup, newLayer, type Stack } from '@bexlen/core';
-import type { Sharpening } from '../api';
+import type { Sharpening } from '@bexlen/api';
 
 /** What a size takes to look as crisp as the photo did, in pixels of what is made: a screen shows them as they are, ink spreads. */
 const BY: Partial<Record<Sharpening, { readonly amount: number; readonly radiusPx: number }>> = {

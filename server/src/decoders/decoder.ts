@@ -1,11 +1,11 @@
 import fs from 'node:fs/promises';
 import sharp from 'sharp';
 import { BexlenError, writePam, type Rect } from '@bexlen/core';
-import { decodePart, type Source } from './decode';
-import { develop } from './heic';
-import { inspect, type Inspected } from './inspect';
-import { metadataOf, type Carried } from './metadata';
-import type { Policy } from '../api';
+import { decodePart, type Source } from '@bexlen/render/decode/decode';
+import { develop } from '@bexlen/render/decode/heic';
+import { inspect, type Inspected } from '@bexlen/render/decode/inspect';
+import { metadataOf, type Carried } from '@bexlen/render/decode/metadata';
+import type { Policy } from '@bexlen/api';
 import { readOra, type Ora } from '../ora/read';
 
 /** What a reader is asked for. Files are written where it is said. */

@@ -1,6 +1,6 @@
 import { latticePicture, leftWords, namedIn, tableFrom, tableOf, writeCube, type Stack, type TableSize } from '@bexlen/core';
 import type { Supplies } from './make';
-import type { Workshop } from './workshop';
+import type { Workshop } from '../pool/workshop';
 
 /** The text of a .cube file of those layers of a stack that a table can carry: all colours of a lattice, made by the engine. What is left out it says at its head. */
 export async function tableText(workshop: Workshop, stack: Stack, title: string, size: TableSize, cube: Supplies['cube']): Promise<string> {

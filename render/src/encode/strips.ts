@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { turboJpeg, type JpegWish, type TurboJpeg } from './turbo';
+import { turboJpeg, type JpegWish, type TurboJpeg } from '../decode/turbo';
 
 /** Most blocks that a restart interval can count (ITU-T T.81, B.2.4.4). */
 const MOST_UNITS = 65535;

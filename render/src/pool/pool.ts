@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import v8 from 'node:v8';
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
 import { BexlenError, control, newMemory, type FromWorker, type Gamut, type Shape, type Stack, type StoreFormat, type ToWorker } from '@bexlen/core';
-import type { Coming } from '../images/decode';
+import type { Coming } from '../decode/decode';
 
 /** Where the built worker and kernels lie. */
 export interface EngineFiles {

@@ -1,5 +1,5 @@
 import { fitted, longEdge } from '@bexlen/core';
-import type { FileWish } from '../api';
+import type { FileWish } from '@bexlen/api';
 
 /** Pixels of a file: as a wish has them, no more than the picture has. */
 export function sizeOfFile(

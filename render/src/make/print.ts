@@ -3,7 +3,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import PDFDocument from 'pdfkit';
-import type { SheetWish } from '../api';
+import type { SheetWish } from '@bexlen/api';
 
 /** Dots to the inch in which pictures of a sheet are made. */
 const DPI = 220;

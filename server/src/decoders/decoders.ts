@@ -1,12 +1,12 @@
 import { spawn, type ChildProcess, type SpawnOptions } from 'node:child_process';
 import fs from 'node:fs';
 import { BexlenError, type Rect } from '@bexlen/core';
-import type { Policy } from '../api';
+import type { Policy } from '@bexlen/api';
 import type { Ora } from '../ora/read';
-import type { Source } from './decode';
-import type { Inspected } from './inspect';
-import type { Carried } from './metadata';
-import { TOO_MUCH, type Answer, type Done, type Order } from './reader';
+import type { Source } from '@bexlen/render/decode/decode';
+import type { Inspected } from '@bexlen/render/decode/inspect';
+import type { Carried } from '@bexlen/render/decode/metadata';
+import { TOO_MUCH, type Answer, type Done, type Order } from './decoder';
 
 /** Readers that work at the same time, what each may take, and how long an idle one stays. */
 const MOST = 2;

@@ -1,11 +1,11 @@
 import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import { BexlenError, bytesPerPixel, type Gamut, type Layout } from '@bexlen/core';
-import { formatOf, type FormatId, type Ground } from '../api';
-import type { Metadata } from './metadata';
-import { profileOf, withJpegProfile, withPngProfile } from './profile';
+import { formatOf, type FormatId, type Ground } from '@bexlen/api';
+import type { Metadata } from '../decode/metadata';
+import { profileOf, withJpegProfile, withPngProfile } from '../decode/profile';
 import { encodeJpeg } from './strips';
-import type { JpegWish } from './turbo';
+import type { JpegWish } from '../decode/turbo';
 import { withTiffMetadata } from './tiff-metadata';
 import { withJpegMetadata, withPngMetadata } from './write-metadata';
 

@@ -1,7 +1,7 @@
 import { DOMParser, XMLSerializer, type Element } from '@xmldom/xmldom';
 import piexif from 'piexifjs';
 import sharp from 'sharp';
-import type { Policy } from '../api';
+import type { Policy } from '@bexlen/api';
 import { isSound } from './exif-directories';
 
 /** What a file says of itself beside its pixels, as it is written into another. */

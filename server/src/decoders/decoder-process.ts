@@ -1,0 +1,3 @@
+import { startReader } from './decoder';
+
+startReader(Number(process.argv[2]));

@@ -1,3 +1,0 @@
-import { startReader } from './reader';
-
-startReader(Number(process.argv[2]));
