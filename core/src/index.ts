@@ -25,7 +25,7 @@ export {
   type Sketch,
 } from './geometry/shape';
 export { inverse, inTurn, mapped, moveBy, scaleBy, type Matrix } from './geometry/matrix';
-export { sketchOf } from './formats/sketch';
+export { sketchOf } from './formats/proxy';
 export { MOST_CUBE_TEXT, readCube, writeCube } from './formats/cube';
 export * from './resources';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';

@@ -1,5 +1,5 @@
 import { clamp, type Views } from './views';
-import { placeAt } from './where';
+import { placeAt } from './masks';
 
 const MAP = 48;
 const EACH = 64;

@@ -1,5 +1,5 @@
 import { luma } from '../../src/pixels/colour';
-import { scramble } from './carry';
+import { scramble } from './load-store';
 import { overColours } from './light';
 import { clamp, type Px, type Views } from './views';
 

@@ -1,23 +1,23 @@
 import { blur } from './blur';
 import { brush } from './brush';
-import { carry } from './carry';
+import { carry } from './load-store';
 import { cube } from './cube';
-import { fold } from './fold';
+import { fold } from './baked-lut';
 import { grain } from './grain';
 import { grow } from './grow';
 import { guide } from './guide';
 import { halve } from './halve';
 import { light } from './light';
 import { mix } from './mix';
-import { near } from './near';
+import { near } from './neighbourhood';
 import { paper } from './paper';
-import { point } from './point';
+import { point } from './colour';
 import { shape } from './shape';
 import { spread } from './spread';
-import { triples } from './triples';
+import { triples } from './rgb-rows';
 import { Views } from './views';
 import { warp } from './warp';
-import { where } from './where';
+import { where } from './masks';
 
 /**
  * The kernels in plain TypeScript, on the same memory and with the same signatures as the WebAssembly build. Slow and readable: they

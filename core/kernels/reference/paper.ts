@@ -1,7 +1,7 @@
-import { scramble } from './carry';
+import { scramble } from './load-store';
 import { overColours } from './light';
 import { clamp, type Views } from './views';
-import { placeAt } from './where';
+import { placeAt } from './masks';
 
 const eased = (t: number): number => t * t * (3 - 2 * t);
 const corner = (x: number, y: number, seed: number): number =>

@@ -1,8 +1,8 @@
 import { luma } from '../../src/pixels/colour';
-import { scramble } from './carry';
+import { scramble } from './load-store';
 import { overColours } from './light';
 import { clamp, type Views } from './views';
-import { placeAt } from './where';
+import { placeAt } from './masks';
 
 const soft = (t: number): number => clamp(t, 0, 1) ** 2 * (3 - 2 * clamp(t, 0, 1));
 const share = (h: number): number => (h & 0xffff) / 65536;

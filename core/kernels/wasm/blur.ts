@@ -4,7 +4,7 @@
  */
 // @ts-nocheck
 import { add, each, held, mul, px, put } from './lanes';
-import { extend, extendTriples, vectors } from './triples';
+import { extend, extendTriples, vectors } from './rgb-rows';
 
 /** `count` vectors of a symmetric filter across a line that brings its own rim; a pixel has `step` bytes. */
 @inline function across(o: usize, line: usize, step: usize, count: i32, radius: i32, taps: usize): void {

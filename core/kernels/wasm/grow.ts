@@ -3,7 +3,7 @@
  */
 // @ts-nocheck
 import { add, each, held, mul, px, put, splat, sub, withAlpha } from './lanes';
-import { extend, extendTriples, vectors } from './triples';
+import { extend, extendTriples, vectors } from './rgb-rows';
 
 @inline function blended(a: v128, b: v128, c: v128, e: v128, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
   return add(add(mul(a, w0), mul(b, w1)), add(mul(c, w2), mul(e, w3)));

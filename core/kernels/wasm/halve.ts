@@ -4,7 +4,7 @@
  */
 // @ts-nocheck
 import { add, held, mul, px, put, splat } from './lanes';
-import { extend, extendTriples, putTriple, vectors } from './triples';
+import { extend, extendTriples, putTriple, vectors } from './rgb-rows';
 
 /** One row of (1 5 10 10 5 1) taken across, from a line that brings its own rim; n results. */
 @inline function halveAcross(d: usize, line: usize, n: i32): void {

@@ -1,4 +1,4 @@
-import { amountsOf } from '../masks/amounts';
+import { amountsOf } from '../masks/coverage';
 import { lightMap } from '../painting/table';
 import { curveFunction, isLevel, tabulate, type Curve } from '../pixels/curve';
 import type { FilmPlace } from '../geometry/shape';
