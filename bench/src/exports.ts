@@ -18,7 +18,7 @@ export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: s
     supplies: {
       cube: () => Promise.reject(new Error('no cubes here')),
       painting: () => Promise.resolve(strokes.map(named)),
-      sketch: () => Promise.reject(new Error('no sketch here')),
+      proxy: () => Promise.reject(new Error('no proxy here')),
       picture: () => Promise.reject(new Error('no pictures here')),
     },
   });

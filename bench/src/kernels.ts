@@ -59,7 +59,7 @@ export async function benchPoint(rounds: number): Promise<void> {
   const words = Uint16Array.from(bytes, (v) => v * 257);
   deep.open({ width: WIDTH, height: HEIGHT, depth: 16, channels: 3 }).set(new Uint8Array(words.buffer));
   const inDeep = (stack: Stack): unknown => deep.render({ stack, format: 'rgb16' });
-  // Behind a layer that mixes the channels, nothing can be folded into the loading of the photo.
+  // Behind a layer that mixes the channels, nothing can be baked into the loading of the photo.
   const behind = (...layers: Layer[]): Stack =>
     stackOf(layer('channel-mix', { params: { redFromRed: 0.9, redFromGreen: 0.1, redFromBlue: 0, blueFromRed: 0, blueFromBlue: 1 } }), ...layers);
   const floats = new Float32Array(WIDTH * HEIGHT * 4).fill(0.5);
@@ -82,11 +82,11 @@ export async function benchPoint(rounds: number): Promise<void> {
     sharp: () => sharp(bytes, { raw }).linear(1.1, -5).raw().toBuffer(),
   });
   // Bytes in and out are taken off, so that the layers alone stand against the copy.
-  report('one layer with a table, 8 bits, folded', less(times.table, times.nothing), times.memcpy, 2, MP);
-  report('six layers, three with tables, 8 bits, folded', less(times.six, times.nothing), times.memcpy, 6, MP);
-  report('twelve layers, six with tables, 8 bits, folded', less(times.twelve, times.nothing), times.memcpy, undefined, MP);
-  report('one layer with a table, 16 bits, folded', less(times.deepTable, times.deepNothing), times.memcpy, 2, MP);
-  report('six layers, three with tables, 16 bits, folded', less(times.deepSix, times.deepNothing), times.memcpy, 6, MP);
+  report('one layer with a table, 8 bits, baked', less(times.table, times.nothing), times.memcpy, 2, MP);
+  report('six layers, three with tables, 8 bits, baked', less(times.six, times.nothing), times.memcpy, 6, MP);
+  report('twelve layers, six with tables, 8 bits, baked', less(times.twelve, times.nothing), times.memcpy, undefined, MP);
+  report('one layer with a table, 16 bits, baked', less(times.deepTable, times.deepNothing), times.memcpy, 2, MP);
+  report('six layers, three with tables, 16 bits, baked', less(times.deepSix, times.deepNothing), times.memcpy, 6, MP);
   report('one layer with a table, layer by layer', less(times.behindTable, times.behindNothing), times.memcpy, 2, MP);
   report('six layers, three with tables, layer by layer', less(times.behindSix, times.behindNothing), times.memcpy, 6, MP);
   report('twelve layers of many kinds, bytes in and out', times.mixed, times.memcpy, undefined, MP);

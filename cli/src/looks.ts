@@ -12,8 +12,8 @@ import {
   nameOf,
   readCube,
   readLook,
-  SKETCH_EDGE,
-  sketchOf,
+  PROXY_EDGE,
+  proxyOf,
   takeLook,
   type Cube,
   type Look,
@@ -73,7 +73,7 @@ export function suppliesOf(read: Read, source: Source, given: string | undefined
   return {
     cube: (name) => cubeFor(read, name),
     painting: (name) => Promise.resolve(paintingIn(read.look, name)),
-    sketch: async () => sketchOf(await decodeFitted(source, SKETCH_EDGE)),
+    proxy: async () => proxyOf(await decodeFitted(source, PROXY_EDGE)),
     picture: async (name, edge, layer) => {
       if (given === undefined && name === '') throw new BexlenError('not-found', `“${echoed(layer)}” shows a photo.`, 'Give it with --picture.');
       const file = given ?? path.join(path.dirname(read.file), name);

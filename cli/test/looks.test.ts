@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { clipped, Engine, instantiate, newMemory, readLook, sketchOf, type Look } from '@bexlen/core';
+import { clipped, Engine, instantiate, newMemory, readLook, proxyOf, type Look } from '@bexlen/core';
 
 /** The looks that come with Bexlen, on the demo photos over their whole range: nothing that was clean is clipped, and nothing goes black, white or strange. */
 const root = path.resolve(__dirname, '../..');
@@ -58,7 +58,7 @@ it.each(looks)('%s clips next to nothing that was clean and keeps a picture of e
     const engine = new Engine(memory, await instantiate(module, memory), 1);
     const layout = { width: photo.width, height: photo.height, depth: 8, channels: 4 } as const;
     engine.open(layout).set(photo.data);
-    engine.sketch = sketchOf({ layout, pixels: photo.data });
+    engine.proxy = proxyOf({ layout, pixels: photo.data });
     const made = engine.render({ stack, format: 'rgba8' });
     const after = { width: photo.width, height: photo.height, data: made?.pixels.slice() ?? new Uint8Array() };
     if (share(photo) < CLEAN) expect([photos[i], share(after) - share(photo) < MOST]).toEqual([photos[i], true]);

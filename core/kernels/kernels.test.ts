@@ -7,13 +7,13 @@ import type { Kernels } from '../src/pixels/kernels';
 
 describe('WebAssembly kernels and their twins', () => {
   it.each(['loadRgba8', 'loadRgba16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 4 * N, bytesIn));
-  it.each(['loadTriples8', 'loadTriples16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 3 * N, bytesIn));
+  it.each(['loadRgbRows8', 'loadRgbRows16'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N), 3 * N, bytesIn));
 
   it.each([
-    ['storeTriples8', 3, true],
+    ['storeRgbRows8', 3, true],
     ['storeScreen', 4, true],
     ['storeRgba8', 4, false],
-    ['storeTriples16', 6, true],
+    ['storeRgbRows16', 6, true],
     ['storeRgba16', 8, false],
   ] as const)('%s, of one pixel and of many', async (name, bytes, solid) => {
     for (const n of [1, 2, 3, 4, 5, 6, 7, N, 300])
@@ -21,9 +21,9 @@ describe('WebAssembly kernels and their twins', () => {
   });
 
   it.each([
-    ['storeTriples8', 3],
+    ['storeRgbRows8', 3],
     ['storeScreen', 4],
-    ['storeTriples16', 6],
+    ['storeRgbRows16', 6],
   ] as const)('%s writes not a byte too many', async (name, bytes) => {
     const [fast] = await both();
     for (let n = 1; n < 20; n++) {
@@ -34,8 +34,8 @@ describe('WebAssembly kernels and their twins', () => {
   });
 
   it.each([
-    ['foldTriples8', 256],
-    ['foldTriples16', 65536],
+    ['bakeRgbRows8', 256],
+    ['bakeRgbRows16', 65536],
   ] as const)('ramp, apart and %s', (name, greys) =>
     expectSame(
       (k) => {
@@ -51,7 +51,7 @@ describe('WebAssembly kernels and their twins', () => {
       bytesIn,
     ),
   );
-  it('pairs and foldPairs8, for channels that are alike', () =>
+  it('pairs and bakePairs8, for channels that are alike', () =>
     expectSame(
       (k) => {
         const [table, twos] = [1 << 20, (1 << 20) + 4096];
@@ -59,7 +59,7 @@ describe('WebAssembly kernels and their twins', () => {
         k.affine(OUT, OUT, 256, 0.7, 0.1);
         k.apart(table, OUT, 0, 256, 256);
         expect(Boolean(k.pairs(twos, table))).toBe(true);
-        k.foldPairs8(OUT, IN, N, twos);
+        k.bakePairs8(OUT, IN, N, twos);
       },
       3 * N,
       bytesIn,
@@ -73,8 +73,8 @@ describe('WebAssembly kernels and their twins', () => {
     }
   };
   it.each([
-    ['foldBends8', 256],
-    ['foldBends16', 65536],
+    ['bakeBends8', 256],
+    ['bakeBends16', 65536],
   ] as const)('bends and %s, of tables that are parabolas', (name, greys) =>
     expectSame(
       (k) => {
@@ -83,7 +83,7 @@ describe('WebAssembly kernels and their twins', () => {
         expect(Boolean(k.bends(bends, table, greys))).toBe(true);
         k[name](OUT, IN, N, bends);
         // What the table itself says.
-        k[name === 'foldBends8' ? 'foldTriples8' : 'foldTriples16'](IN2, IN, N, table);
+        k[name === 'bakeBends8' ? 'bakeRgbRows8' : 'bakeRgbRows16'](IN2, IN, N, table);
         k.copy(OUT + 12 * N, IN2, 24);
       },
       6 * N,
@@ -97,7 +97,7 @@ describe('WebAssembly kernels and their twins', () => {
         [i / 255, (i / 255) ** 2, 1 - i / 510].forEach((v, c) => (f[(table + (c === 2 ? 2048 + 8 * i : 1024 * c + 4 * i)) / 4] = v));
       expect(Boolean(k.bends(bends, table, 256))).toBe(true);
       u.set([51, 102, 255, 255, 0, 0], IN);
-      k.foldBends8(OUT, IN, 2, bends);
+      k.bakeBends8(OUT, IN, 2, bends);
       [0.2, 0.16, 0.5, 1, 0, 1].forEach((v, i) => expect(f[OUT / 4 + i]).toBeCloseTo(v, 6));
     }
   });
@@ -147,8 +147,8 @@ describe('WebAssembly kernels and their twins', () => {
     for (const { k, f } of await both()) {
       f.fill(0.5, IN / 4, IN / 4 + 120);
       f[IN / 4 + 101] = odd;
-      for (const name of ['curve', 'curves', 'curveTriples'] as const)
-        expect(Boolean(k[name](OUT, IN, name === 'curveTriples' ? 40 : 30, TABLE))).toBe(yes);
+      for (const name of ['curve', 'curves', 'curveRgbRows'] as const)
+        expect(Boolean(k[name](OUT, IN, name === 'curveRgbRows' ? 40 : 30, TABLE))).toBe(yes);
     }
   });
   const cubeTable = (f: Float32Array): void => {
@@ -159,7 +159,7 @@ describe('WebAssembly kernels and their twins', () => {
   it('tone tables take what is no number for black', async () => {
     const [{ k, f }] = await both();
     f.fill(NaN, IN / 4, IN / 4 + 4 * N);
-    for (const name of ['curve', 'curves', 'curveTriples'] as const) {
+    for (const name of ['curve', 'curves', 'curveRgbRows'] as const) {
       k[name](OUT, IN, N, TABLE);
       expect([...f.subarray(OUT / 4, OUT / 4 + 3)]).toEqual(
         name === 'curves' ? [f[TABLE / 4], f[TABLE / 4 + 8192], f[TABLE / 4 + 16384]] : Array(3).fill(f[TABLE / 4]),
@@ -186,8 +186,8 @@ describe('WebAssembly kernels and their twins', () => {
       (f) => f.fill(1.0000001, IN / 4 + 8, IN / 4 + 12),
     ));
   it('affine', () => expectSame((k) => k.affine(OUT, IN, N, 1.7, -0.2), 4 * N));
-  it('affineTriples', () => expectSame((k) => k.affineTriples(OUT, IN, N, 1.7, -0.2), 3 * N));
-  it('curveTriples', () => expectSame((k) => k.curveTriples(OUT, IN, N, TABLE), 3 * N));
+  it('affineRgbRows', () => expectSame((k) => k.affineRgbRows(OUT, IN, N, 1.7, -0.2), 3 * N));
+  it('curveRgbRows', () => expectSame((k) => k.curveRgbRows(OUT, IN, N, TABLE), 3 * N));
   it('curve', () => expectSame((k) => k.curve(OUT, IN, N, TABLE), 4 * N, opaque));
   it('fade', () => expectSame((k) => k.fade(OUT, IN, IN2, N, 1.3), 4 * N));
   it.each(['gate', 'gateAlpha'] as const)('%s', (name) =>
@@ -229,9 +229,9 @@ describe('WebAssembly kernels and their twins', () => {
   });
   it.each(['matrix', 'cdl', 'byTone', 'curves'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, undefined, ROUGH));
   it.each(['ramps', 'lattice'] as const)('%s', (name) => expectSame((k) => k[name](OUT, IN, N, SMALL), 4 * N, cubeTable, 1e-5));
-  it('matrixTriples, in place too', async () => {
-    await expectSame((k) => k.matrixTriples(OUT, IN, N, SMALL), 3 * N);
-    await expectSame((k) => (k.copy(OUT, IN, N), k.matrixTriples(OUT, OUT, N, SMALL)), 3 * N);
+  it('matrixRgbRows, in place too', async () => {
+    await expectSame((k) => k.matrixRgbRows(OUT, IN, N, SMALL), 3 * N);
+    await expectSame((k) => (k.copy(OUT, IN, N), k.matrixRgbRows(OUT, OUT, N, SMALL)), 3 * N);
   });
   it('raise', () => expectSame((k) => k.raise(OUT, IN, N, 1.3, 2.2, 0.7), 4 * N));
   it('byHue', () => expectSame((k) => k.byHue(OUT, IN, IN2, N, SMALL, 0.1), 4 * N, undefined, ROUGH));
@@ -260,7 +260,7 @@ describe('WebAssembly kernels and their twins', () => {
         (f) => f.set(weights(), SMALL / 4),
       );
   });
-  it('tally', () => expectSameBytes((k) => k.tally(OUT, IN, N), 1024));
+  it('histogram', () => expectSameBytes((k) => k.histogram(OUT, IN, N), 1024));
 
   it('warp', () => expectSame((k) => k.warp(OUT, IN, 23, 31, N, -3, 2, 1, 0.83, 0.31, 0.004), 4 * N));
 });
@@ -271,7 +271,7 @@ describe('dither', () => {
     k.sow(NOISE);
     for (let v = 0; v < 256; v++) {
       f.fill(v / 255, OUT / 4, OUT / 4 + 3 * 64);
-      k.storeTriples8(IN, OUT, 64, 3 * v, v, NOISE);
+      k.storeRgbRows8(IN, OUT, 64, 3 * v, v, NOISE);
       for (let i = 0; i < 192; i++) expect(u[IN + i]).toBe(v);
     }
   });
@@ -283,7 +283,7 @@ describe('dither', () => {
       let sum = 0;
       f.fill((100 + rest) / 255, OUT / 4, OUT / 4 + 3 * 64);
       for (let y = 0; y < 200; y++) {
-        k.storeTriples8(IN, OUT, 64, 0, y, NOISE);
+        k.storeRgbRows8(IN, OUT, 64, 0, y, NOISE);
         for (let i = 0; i < 64; i++) sum += u[IN + 3 * i] as number;
       }
       expect(sum / 12800 - 100).toBeCloseTo(rest, 1);

@@ -8,7 +8,7 @@ export * from './params';
 export { curveFunction, curveSchema, isLevel, level, MAX_NODES, NODE_GAP, type Curve, type Node } from './pixels/curve';
 export { openGate, type Gate, type GateSide } from './masks/gate';
 export { decode, encode, hexOf } from './pixels/colour';
-export { around, byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect } from './pixels/picture';
+export { around, byteLength, bytesPerPixel, fitted, longEdge, type Layout, type Rect, type Size } from './pixels/picture';
 export { instantiate, newMemory, type Kernels } from './pixels/kernels';
 export { asItCame, isAsItCame, MOST_ANGLE, neededOf, pictureSize, toPhoto, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
 export * from './geometry/crop';
@@ -18,14 +18,14 @@ export {
   isPicture,
   placesOf,
   shapeOf,
-  SKETCH_EDGE,
+  PROXY_EDGE,
   type FilmPlace,
   type Patch,
   type Shape,
-  type Sketch,
+  type PhotoProxy,
 } from './geometry/shape';
 export { inverse, inTurn, mapped, moveBy, scaleBy, type Matrix } from './geometry/matrix';
-export { sketchOf } from './formats/proxy';
+export { proxyOf } from './formats/proxy';
 export { MOST_CUBE_TEXT, readCube, writeCube } from './formats/cube';
 export * from './resources';
 export { PAM_TYPE, readPam, writePam } from './formats/pam';

@@ -5,7 +5,7 @@ import { BexlenError, echoed, fitName } from '@bexlen/core';
 import { LONGEST_NAME } from '@bexlen/api';
 import type { Folder } from './folder';
 import { HEIC, READS } from '@bexlen/render/decode/inspect';
-import type { Readers } from './decoders/decoders';
+import type { Decoders } from './decoders/decoders';
 import type { Db } from './store/db';
 import { intoPlace } from './files/durable';
 import { DEVELOPED, derivedPath, isWhole, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
@@ -20,10 +20,17 @@ export interface Imported {
 }
 
 /** Takes a file in: received, looked at, kept, entered. Whatever goes wrong leaves neither rows nor files. */
-export async function importPhoto(db: Db, folder: Folder, readers: Readers, stream: Readable, fileName: string, rollId?: string): Promise<Imported> {
+export async function importPhoto(
+  db: Db,
+  folder: Folder,
+  decoders: Decoders,
+  stream: Readable,
+  fileName: string,
+  rollId?: string,
+): Promise<Imported> {
   const received = await receive(folder, stream);
   try {
-    return await enter(db, folder, readers, received, fileName, rollId);
+    return await enter(db, folder, decoders, received, fileName, rollId);
   } finally {
     await fs.rm(received.file, { force: true });
     await fs.rm(`${received.file}-thumb`, { force: true });
@@ -31,7 +38,14 @@ export async function importPhoto(db: Db, folder: Folder, readers: Readers, stre
   }
 }
 
-async function enter(db: Db, folder: Folder, readers: Readers, received: Received, fileName: string, rollId: string | undefined): Promise<Imported> {
+async function enter(
+  db: Db,
+  folder: Folder,
+  decoders: Decoders,
+  received: Received,
+  fileName: string,
+  rollId: string | undefined,
+): Promise<Imported> {
   if (received.bytes === 0) throw new BexlenError('no-picture', `${echoed(fileName)} is empty.`, `Bexlen reads ${READS}.`);
   const twin = await photoByHash(db, received.hash);
   if (twin) {
@@ -42,7 +56,7 @@ async function enter(db: Db, folder: Folder, readers: Readers, received: Receive
   }
   const thumb = `${received.file}-thumb`;
   const developed = `${received.file}-developed`;
-  const facts = await readers.inspect(received.file, echoed(fileName), thumb, developed);
+  const facts = await decoders.inspect(received.file, echoed(fileName), thumb, developed);
   if (facts.format === HEIC) await intoPlace(developed, derivedPath(folder, received.hash, DEVELOPED));
   await intoPlace(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
   await keepOriginal(folder, received);

@@ -69,7 +69,7 @@ async function main(): Promise<void> {
     site: path.join(root, 'app/dist'),
     migrations: path.join(root, 'server/src/store/migrations'),
     engine: { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') },
-    reader: path.join(built, 'decoder.mjs'),
+    decoder: path.join(built, 'decoder.mjs'),
     checks: path.join(built, 'checks.mjs'),
     looks: path.join(root, 'looks'),
     pairPage: path.join(built, 'pair'),

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { z } from 'zod';
 import { named, paintedSchema, readLook, readStack, type Stack } from '@bexlen/core';
 import type { Folder } from './folder';
-import type { Readers } from './decoders/decoders';
+import type { Decoders } from './decoders/decoders';
 import { importPhoto } from './importer';
 import type { Db } from './store/db';
 import { addVersion } from './store/versions';
@@ -28,13 +28,13 @@ const shelf = z.array(
 );
 
 /** Fills an empty shelf with the demo photos and their versions. A shelf that has photos is left alone. */
-export async function seed(db: Db, folder: Folder, readers: Readers, demo: string): Promise<void> {
+export async function seed(db: Db, folder: Folder, decoders: Decoders, demo: string): Promise<void> {
   if ((await allHashes(db)).size > 0) return;
   const entries = shelf.parse(JSON.parse(await fs.readFile(path.join(demo, 'shelf.json'), 'utf8')));
   const ids = new Map<string, string>();
   const all: { id: string; versions: NonNullable<(typeof entries)[number]['versions']> }[] = [];
   for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
-    const { id } = await importPhoto(db, folder, readers, createReadStream(path.join(demo, file)), file);
+    const { id } = await importPhoto(db, folder, decoders, createReadStream(path.join(demo, file)), file);
     await changePhoto(db, id, { name, caption, picked });
     ids.set(file, id);
     all.push({ id, versions });

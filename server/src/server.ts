@@ -11,7 +11,7 @@ import { answerFault } from './http/faults';
 import { guard } from './http/guard';
 import { News } from './http/news';
 import { headers, pageIn, site } from './http/site';
-import { Readers } from './decoders/decoders';
+import { Decoders } from './decoders/decoders';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { Exporter } from './jobs/exporter';
 import { Stores } from './jobs/supplies';
@@ -47,7 +47,7 @@ export interface Settings {
   readonly migrations: string;
   readonly engine: EngineFiles;
   /** The built programs that read photos and that check long texts. */
-  readonly reader: string;
+  readonly decoder: string;
   readonly checks: string;
   /** The folder of the faces that sheets on paper are set in. */
   readonly fonts: string;
@@ -90,11 +90,11 @@ export async function start(settings: Settings): Promise<Running> {
   if (orphans > 0) log.warn({ orphans }, 'originals that no photo names were set aside');
   const unnamed = await forgetStrokes(db);
   if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
-  const readers = new Readers(settings.reader);
+  const decoders = new Decoders(settings.decoder);
   const checks = new Checks(settings.checks);
-  if (settings.demo) await seed(db, folder, readers, settings.demo);
+  if (settings.demo) await seed(db, folder, decoders, settings.demo);
 
-  const stores = new Stores(db, folder, readers, checks);
+  const stores = new Stores(db, folder, decoders, checks);
   const news = new News(() => pageIn(settings.site));
   const exporter = new Exporter(
     db,
@@ -105,7 +105,7 @@ export async function start(settings: Settings): Promise<Running> {
     (job) => news.tell('export', job),
     settings.fonts,
   );
-  const thumbs = new Thumbs(db, folder, readers, stores, new Workshop(settings.engine, 1));
+  const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1));
   const looks = new Looks(db, folder, await ourLooks(settings.looks));
   const app = express();
   app.disable('x-powered-by');
@@ -127,9 +127,9 @@ export async function start(settings: Settings): Promise<Running> {
     news.watch,
     news.routes(),
     phoneRoutes(doors, codes, devices, origin),
-    photoRoutes(db, folder, readers, checks, thumbs, settings.maxUploadBytes),
-    await uploadRoutes({ db, folder, readers, devices, log, maxUploadBytes: settings.maxUploadBytes }),
-    orphanRoutes(db, folder, readers),
+    photoRoutes(db, folder, decoders, checks, thumbs, settings.maxUploadBytes),
+    await uploadRoutes({ db, folder, decoders, devices, log, maxUploadBytes: settings.maxUploadBytes }),
+    orphanRoutes(db, folder, decoders),
     rollRoutes(db),
     lookRoutes(db, looks, checks),
     versionRoutes(db, thumbs, checks, news),
@@ -152,7 +152,7 @@ export async function start(settings: Settings): Promise<Running> {
     doors.close();
     await exporter.close();
     await thumbs.close();
-    await readers.close();
+    await decoders.close();
     await checks.close();
     await db.close();
     await folder.release();

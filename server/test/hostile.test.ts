@@ -4,7 +4,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { emptyStack, newLayer } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
-import { Readers } from '../src/decoders/decoders';
+import { Decoders } from '../src/decoders/decoders';
 import { filesIn, jpeg, newFolder, png, serverForAll, slope, soon, upload } from './server';
 
 const server = serverForAll(20e6);
@@ -176,11 +176,11 @@ describe('small files that unpack to much', () => {
     expect([status, body.message]).toEqual([422, expect.stringMatching(words)]);
   });
 
-  it('end in a sentence where they would take more than a reader may have, or longer; the next one is read', async () => {
+  it('end in a sentence where they would take more than a decoder may have, or longer; the next one is read', async () => {
     const folder = await newFolder();
     const file = path.join(folder, 'interlaced.png');
     await fs.writeFile(file, png(7000, 7000, 16, true));
-    const tight = new Readers(path.join(root, 'build/decoder.mjs'), { bytes: 250e6, ms: 60_000 });
+    const tight = new Decoders(path.join(root, 'build/decoder.mjs'), { bytes: 250e6, ms: 60_000 });
     await expect(tight.inspect(file, 'interlaced.png', path.join(folder, 'thumb'))).rejects.toMatchObject({
       code: 'too-many-pixels',
       message: /more memory to read/,
@@ -189,7 +189,7 @@ describe('small files that unpack to much', () => {
     await fs.writeFile(small, await jpeg());
     expect(await tight.inspect(small, 'small.jpg', path.join(folder, 'thumb'))).toMatchObject({ width: 320, height: 200 });
     await tight.close();
-    const hasty = new Readers(path.join(root, 'build/decoder.mjs'), { bytes: 900e6, ms: 30 });
+    const hasty = new Decoders(path.join(root, 'build/decoder.mjs'), { bytes: 900e6, ms: 30 });
     await expect(hasty.inspect(file, 'interlaced.png', path.join(folder, 'thumb'))).rejects.toMatchObject({
       code: 'damaged-picture',
       message: /given up/,

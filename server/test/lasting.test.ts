@@ -292,7 +292,7 @@ describe('requests', () => {
   });
 });
 
-it('a reader ends when the process that began it is gone before it has started', async () => {
+it('a decoder ends when the process that began it is gone before it has started', async () => {
   const parent = spawn('/bin/sh', ['-c', `"${process.execPath}" "${path.join(root, 'build/decoder.mjs')}" 999999 & echo $!; exit 0`], {
     stdio: ['ignore', 'pipe', 'ignore'],
   });

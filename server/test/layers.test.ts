@@ -152,7 +152,7 @@ describe('rolls', () => {
 });
 
 describe('a contact sheet', () => {
-  it('has its pages, names and values in it, as a reader of PDF finds them', async () => {
+  it('has its pages, names and values in it, as a decoder of PDF finds them', async () => {
     const cells = Array.from({ length: 14 }, (_, i) => ({ photoId: photo.id, stack: emptyStack, name: `Picture ${i + 1}`, line: `contrast ${i} %` }));
     const begun = await ask<ExportJob>('POST', '/exports/sheet', { title: 'Proofs of May', page: 'letter', upright: true, columns: 3, cells });
     const { bytes } = await finished(begun.body);

@@ -5,7 +5,7 @@ import type { PGlite } from '@electric-sql/pglite';
 import type { ExportJob } from '@bexlen/api';
 import { takeFolder, type Folder } from '../src/folder';
 import { Checks } from '../src/http/checks';
-import { Readers } from '../src/decoders/decoders';
+import { Decoders } from '../src/decoders/decoders';
 import { importPhoto } from '../src/importer';
 import { Exporter } from '../src/jobs/exporter';
 import { Stores } from '../src/jobs/supplies';
@@ -23,7 +23,7 @@ const built = (file: string): string => path.join(root, 'build', file);
 let folder: Folder;
 let db: PGlite;
 let versionId: string;
-const readers = new Readers(built('decoder.mjs'));
+const decoders = new Decoders(built('decoder.mjs'));
 const checks = new Checks(built('checks.mjs'));
 beforeAll(async () => {
   const at = await newFolder();
@@ -31,11 +31,11 @@ beforeAll(async () => {
   db = await openDb(folder.database, path.join(root, 'server/src/store/migrations'));
   const file = path.join(at, 'photo.jpg');
   await fs.writeFile(file, await jpeg(300, 200));
-  const { id } = await importPhoto(db, folder, readers, createReadStream(file), 'photo.jpg');
+  const { id } = await importPhoto(db, folder, decoders, createReadStream(file), 'photo.jpg');
   versionId = (await photoById(db, folder, id)).versions[0]?.id as string;
 });
 afterAll(async () => {
-  await readers.close();
+  await decoders.close();
   await checks.close();
   await db.close();
   await folder.release();
@@ -64,7 +64,7 @@ it('the queue of exports outlives what the database cannot write, tells what bec
   const exporter = new Exporter(
     failing(() => fault),
     folder,
-    new Stores(db, folder, readers, checks),
+    new Stores(db, folder, decoders, checks),
     new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1),
     newLog('silent'),
     (job) => told.push(job),
@@ -103,7 +103,7 @@ it('the queue of exports outlives what the database cannot write, tells what bec
 it('a photo that cannot be read is counted, and does not hide the others', async () => {
   const file = path.join(path.dirname(folder.root), 'second.jpg');
   await fs.writeFile(file, await jpeg(310, 200));
-  const { id } = await importPhoto(db, folder, readers, createReadStream(file), 'second.jpg');
+  const { id } = await importPhoto(db, folder, decoders, createReadStream(file), 'second.jpg');
   await db.query("UPDATE steps SET stack = '{}' WHERE version_id IN (SELECT id FROM versions WHERE photo_id = $1)", [id]);
   const { photos, unread } = await allPhotos(db, folder);
   expect([photos.map(({ name }) => name), unread]).toEqual([['photo'], 1]);

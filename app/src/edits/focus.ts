@@ -3,6 +3,7 @@ import { edgeOf, wordsOfChange } from '../state/words';
 import { values } from './layers';
 import { inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
+import { newId } from '../state/ids';
 
 /** Bands, ovals and pins of a layer, and the param that holds them; nothing for other kinds. */
 export function focusesOf(
@@ -20,7 +21,6 @@ export const chosenOf = (all: readonly Focus[], id: string | undefined): Focus |
 type Values = Readonly<Record<string, number | string>>;
 const labelOf = ({ shape }: Focus): string => focusShapeOf(shape).label.toLowerCase();
 const now = (layerId: string): ReturnType<typeof focusesOf> => focusesOf(find(inForce(useBench.getState().history).layers, layerId));
-const newId = (): string => crypto.randomUUID().slice(0, 13);
 
 const changed = (all: readonly Focus[], id: string, values: Values): Focus[] =>
   all.map((it) => (it.id === id ? { ...it, params: { ...it.params, ...values } } : it));

@@ -32,11 +32,11 @@ import {
 import { usePreview } from '../engine/shown';
 import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
 import { edgeOf, words, wordsOfChange } from '../state/words';
+import { newId } from '../state/ids';
 
 /** What hands do at the desk: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
 const edge = (): number => edgeOf(useBench.getState().photo);
-const newId = (): string => crypto.randomUUID().slice(0, 13);
 
 const set = <K extends keyof Layer>(id: string, key: K, value: Layer[K]): Stack => change(now(), id, (layer) => ({ ...layer, [key]: value }));
 

@@ -19,10 +19,10 @@ import {
 import { commit, inForce, notify, show, useBench } from '../state/bench';
 import { edgeOf, wordsOfChange } from '../state/words';
 import { useWhere } from '../state/byHand';
+import { newId } from '../state/ids';
 
 /** What hands do to masks: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
-const newId = (): string => crypto.randomUUID().slice(0, 13);
 
 const withMask = (layerId: string, to: (mask: Mask) => Mask): Stack => change(now(), layerId, (layer) => ({ ...layer, mask: to(layer.mask) }));
 const withPart = (layerId: string, partId: string, to: (part: Part) => Part): Stack =>

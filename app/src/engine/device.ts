@@ -1,12 +1,7 @@
 import { z } from 'zod';
-import { longEdge } from '@bexlen/core';
+import { longEdge, type Size } from '@bexlen/core';
 import { PIXEL_EDGES } from '@bexlen/api';
 import { keepHabit, readHabit } from '../state/habits';
-
-interface Size {
-  readonly width: number;
-  readonly height: number;
-}
 
 /** What a machine gives to pictures, by its memory in GB: the longest working size, and workers. */
 const BY_MEMORY: readonly { readonly upTo: number; readonly edge: number; readonly workers: number }[] = [

@@ -5,13 +5,13 @@ import {
   PAM_TYPE,
   pictureSize,
   readPam,
-  SKETCH_EDGE,
-  sketchOf,
+  PROXY_EDGE,
+  proxyOf,
   type Geometry,
   type Patch,
   type Pixels as PhotoPixels,
   type Rect,
-  type Sketch,
+  type PhotoProxy,
 } from '@bexlen/core';
 
 import { KEEP_HEADER } from '../offline/kept';
@@ -47,8 +47,8 @@ export async function fetchPatch(
 }
 
 /** The whole photo, small. */
-export const fetchSketch = async (photo: PhotoFile, signal: AbortSignal): Promise<Sketch> =>
-  sketchOf(await fetchPixels(photo.id, `edge=${SKETCH_EDGE}`, signal));
+export const fetchProxy = async (photo: PhotoFile, signal: AbortSignal): Promise<PhotoProxy> =>
+  proxyOf(await fetchPixels(photo.id, `edge=${PROXY_EDGE}`, signal));
 
 /** Another photo that is laid over this one, in a size that was fetched before; nothing, if it is not on the shelf. */
 export async function fetchPicture(id: string, edge: number): Promise<PhotoPixels | undefined> {

@@ -21,7 +21,7 @@ import {
 } from '@bexlen/core';
 import built from './built.json';
 import { notePace, workersHere } from './device';
-import { fetchPart, fetchPatch, fetchSketch, type PhotoFile } from './pixels';
+import { fetchPart, fetchPatch, fetchProxy, type PhotoFile } from './pixels';
 import { Supplies } from './supplies';
 
 export interface Frame {
@@ -178,9 +178,9 @@ export class Studio {
       ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
     ];
     this.supplies.fittedTo(edge);
-    const sketch = fetchSketch(photo, signal);
+    const proxy = fetchProxy(photo, signal);
     const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await fetchPatch(photo, geometry, most, signal)) })));
-    this.lead.postMessage({ type: 'sketch', sketch: await sketch } satisfies ToWorker);
+    this.lead.postMessage({ type: 'proxy', proxy: await proxy } satisfies ToWorker);
     this.hasCoarse = edge > COARSE_EDGE;
     this.lastMs = 0;
     for (const { slot, most, patch, pixels } of patches) {

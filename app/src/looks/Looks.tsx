@@ -16,8 +16,8 @@ import { TakeForm } from './TakeForm';
 import { sentenceOf } from '../state/server';
 import { layOutVariants, looksOver } from './variants';
 import { besides } from '../viewer/beside';
+import { newId } from '../state/ids';
 
-const newId = (): string => crypto.randomUUID().slice(0, 13);
 /** Looks that stand side by side at most. */
 const MOST = 4;
 

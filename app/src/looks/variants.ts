@@ -3,6 +3,7 @@ import { putOn, type PlaceOfLook, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import type { Shown } from './book';
 import { server } from '../state/server';
+import { newId } from '../state/ids';
 
 /** A photo with a stack: what is laid out beside others. */
 export interface Cell {
@@ -17,8 +18,6 @@ export interface Cell {
 export const useVariants = create<{ readonly title: string; readonly cells: readonly Cell[] }>(() => ({ title: '', cells: [] }));
 export const layOutVariants = (title: string, cells: readonly Cell[]): void => useVariants.setState({ title, cells });
 export const putVariantsAway = (): void => layOutVariants('', []);
-
-const newId = (): string => crypto.randomUUID().slice(0, 13);
 
 /** Photos as their last versions have them, each with each of some looks on it. Throws where the server is away. */
 export async function looksOver(photos: readonly Photo[], looks: readonly Shown[], where: PlaceOfLook, strength = 1): Promise<Cell[]> {

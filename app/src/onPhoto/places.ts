@@ -1,12 +1,8 @@
-import { inverse, mapped, placesOf, type Geometry, type Matrix } from '@bexlen/core';
+import { inverse, mapped, placesOf, type Geometry, type Matrix, type Size } from '@bexlen/core';
 import { useBench } from '../state/bench';
 import { useFraming } from '../engine/shown';
 import { shareOf, type Look } from '../state/look';
 
-interface Size {
-  readonly width: number;
-  readonly height: number;
-}
 export interface Point {
   readonly x: number;
   readonly y: number;

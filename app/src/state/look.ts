@@ -1,13 +1,9 @@
+import type { Size } from '@bexlen/core';
 /** How large the photo is shown against fitting the area, and how far its middle is moved, in pixels of the screen. */
 export interface Look {
   readonly scale: number;
   readonly x: number;
   readonly y: number;
-}
-
-interface Size {
-  readonly width: number;
-  readonly height: number;
 }
 
 export const fit: Look = { scale: 1, x: 0, y: 0 };

@@ -7,7 +7,7 @@ import { Refusal, server } from './server';
 import { markKept } from './strokes';
 
 /**
- * Sends what this browser has not sent yet of versions that are not on the bench: they were left while the server was away, or with the page. The one on the bench is its keeper's. What
+ * Sends what this browser has not sent yet of versions that are not on the bench: they were left while the server was away, or with the page. The one on the bench is the business of `autosave.ts`. What
  * cannot be sent now stays for the next time.
  */
 export async function sendUnsent(): Promise<void> {

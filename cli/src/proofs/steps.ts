@@ -5,7 +5,7 @@ export interface Tones {
   readonly at: Float32Array;
 }
 
-/** Of a picture of 8-bit triples. */
+/** Of a picture of 8-bit RGB rows. */
 export function tonesOf(width: number, height: number, pixels: Uint8Array): Tones {
   const at = new Float32Array(width * height);
   for (let i = 0; i < at.length; i++)

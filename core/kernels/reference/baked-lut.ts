@@ -6,21 +6,21 @@ const ENTRIES = 4096;
 const CLOSE = 4e-7;
 
 /** Twins of kernels/wasm/fold.ts. */
-export function fold(m: Views) {
+export function bake(m: Views) {
   const eachPixel = (n: number, f: (i: number) => void): void => {
     for (let i = 0; i < n; i++) f(i);
   };
-  const triples = (d: number, n: number, read: (i: number, c: number) => number): void =>
+  const rgbRows = (d: number, n: number, read: (i: number, c: number) => number): void =>
     eachPixel(n, (i) =>
-      m.setTriple(
+      m.setRgb(
         d + 12 * i,
         [0, 1, 2].map((c) => read(i, c)),
       ),
     );
-  const folded = (d: number, n: number, table: number, greys: number, read: (i: number, c: number) => number): void =>
-    triples(d, n, (i, c) => m.f(table + (c === 2 ? 8 * (greys + read(i, 2)) : 4 * (c * greys + read(i, c)))));
+  const baked = (d: number, n: number, table: number, greys: number, read: (i: number, c: number) => number): void =>
+    rgbRows(d, n, (i, c) => m.f(table + (c === 2 ? 8 * (greys + read(i, 2)) : 4 * (c * greys + read(i, c)))));
   const bent = (d: number, n: number, bends: number, read: (i: number, c: number) => number): void =>
-    triples(d, n, (i, c) => {
+    rgbRows(d, n, (i, c) => {
       const [a, b, e] = [0, 48, 96].map((power) => m.f(bends + power + 4 * c)) as [number, number, number];
       const v = read(i, c);
       return a + v * (b + v * e);
@@ -81,10 +81,10 @@ export function fold(m: Views) {
       }
       return close;
     },
-    foldBends8: (d: number, s: number, n: number, bends: number): void => bent(d, n, bends, (i, c) => m.u8[s + 3 * i + c] as number),
-    foldBends16: (d: number, s: number, n: number, bends: number): void => bent(d, n, bends, (i, c) => m.u16(s + 6 * i + 2 * c)),
-    foldPairs8: (d: number, s: number, n: number, table: number): void => triples(d, n, (i, c) => m.f(table + 8 * (m.u8[s + 3 * i + c] as number))),
-    foldTriples8: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
-    foldTriples16: (d: number, s: number, n: number, table: number): void => folded(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
+    bakeBends8: (d: number, s: number, n: number, bends: number): void => bent(d, n, bends, (i, c) => m.u8[s + 3 * i + c] as number),
+    bakeBends16: (d: number, s: number, n: number, bends: number): void => bent(d, n, bends, (i, c) => m.u16(s + 6 * i + 2 * c)),
+    bakePairs8: (d: number, s: number, n: number, table: number): void => rgbRows(d, n, (i, c) => m.f(table + 8 * (m.u8[s + 3 * i + c] as number))),
+    bakeRgbRows8: (d: number, s: number, n: number, table: number): void => baked(d, n, table, 256, (i, c) => m.u8[s + 3 * i + c] as number),
+    bakeRgbRows16: (d: number, s: number, n: number, table: number): void => baked(d, n, table, 65536, (i, c) => m.u16(s + 6 * i + 2 * c)),
   };
 }

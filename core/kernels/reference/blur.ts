@@ -25,15 +25,15 @@ export function blur(m: Views) {
           m.setPx(d + 16 * (y * dStride + x), weighted(window, weights));
         }
     },
-    firTriples: (d: number, s: number, n: number, radius: number, tapsAt: number, _line: number): void => {
+    firRgbRows: (d: number, s: number, n: number, radius: number, tapsAt: number, _line: number): void => {
       const weights = taps(tapsAt, radius);
       const made = span(0, n).map((x) =>
         weighted(
-          span(x - radius, 2 * radius + 1).map((u) => m.triple(s + 12 * held(u, n))),
+          span(x - radius, 2 * radius + 1).map((u) => m.rgb(s + 12 * held(u, n))),
           weights,
         ),
       );
-      made.forEach((p, i) => m.setTriple(d + 12 * i, p));
+      made.forEach((p, i) => m.setRgb(d + 12 * i, p));
     },
     firDown: (
       d: number,

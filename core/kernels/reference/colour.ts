@@ -16,8 +16,8 @@ export function point(m: Views) {
   const eachPixel = (n: number, f: (i: number) => void): void => {
     for (let i = 0; i < n; i++) f(i);
   };
-  const gateBy = (amounts: number, s: number, n: number, table: number): void =>
-    eachPixel(n, (i) => m.setF(amounts + 4 * i, m.f(amounts + 4 * i) * lookUp(luma(straight(m.px(s + 16 * i))), table)));
+  const gateBy = (coverage: number, s: number, n: number, table: number): void =>
+    eachPixel(n, (i) => m.setF(coverage + 4 * i, m.f(coverage + 4 * i) * lookUp(luma(straight(m.px(s + 16 * i))), table)));
   const inside = (v: number): boolean => v >= -HAIR && v <= 1 + HAIR;
   const curveBy = (d: number, s: number, n: number, table: number, apart: number): boolean =>
     span(0, n)
@@ -34,11 +34,11 @@ export function point(m: Views) {
         const [r, g, b, a] = m.px(s + 16 * i);
         m.setPx(d + 16 * i, [r * gain + a * offset, g * gain + a * offset, b * gain + a * offset, a]);
       }),
-    affineTriples: (d: number, s: number, n: number, gain: number, offset: number): void =>
+    affineRgbRows: (d: number, s: number, n: number, gain: number, offset: number): void =>
       eachPixel(3 * n, (i) => m.setF(d + 4 * i, m.f(s + 4 * i) * gain + offset)),
     curve: (d: number, s: number, n: number, table: number): boolean => curveBy(d, s, n, table, 0),
     curves: (d: number, s: number, n: number, table: number): boolean => curveBy(d, s, n, table, ONE),
-    curveTriples: (d: number, s: number, n: number, table: number): boolean =>
+    curveRgbRows: (d: number, s: number, n: number, table: number): boolean =>
       span(0, 3 * n)
         .map((i) => {
           const v = m.f(s + 4 * i);
@@ -48,7 +48,7 @@ export function point(m: Views) {
         .every(Boolean),
     choose: (d: number, s: number, a: number, b: number, n: number): void =>
       eachPixel(4 * n, (i) => m.setF(d + 4 * i, m.f((inside(m.f(s + 4 * i)) ? a : b) + 4 * i))),
-    level: (amounts: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(amounts + 4 * i, k)),
+    level: (coverage: number, n: number, k: number): void => eachPixel(n, (i) => m.setF(coverage + 4 * i, k)),
     gate: gateBy,
     gateAlpha: gateBy,
     fade: (d: number, a: number, b: number, n: number, t: number): void =>
@@ -60,7 +60,7 @@ export function point(m: Views) {
           from.map((v, c) => v + ((to[c] as number) - v) * t),
         );
       }),
-    tally: (bins: number, s: number, n: number): void =>
+    histogram: (bins: number, s: number, n: number): void =>
       eachPixel(n, (i) => {
         const p = m.px(s + 16 * i);
         if (p[3] <= 0) return;

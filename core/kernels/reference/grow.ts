@@ -41,20 +41,20 @@ export function grow(m: Views) {
       (s, lw, row, column) => m.px(s + 16 * (row * lw + column)),
       (d, i, p) => m.setPx(d + 16 * i, p),
     ),
-    growTriplesTwice: twice(
-      (s, lw, row, column) => m.triple(s + 16 * row * Math.ceil((3 * lw) / 4) + 12 * column),
-      (d, i, p) => m.setTriple(d + 12 * i, p),
+    growRgbRowsTwice: twice(
+      (s, lw, row, column) => m.rgb(s + 16 * row * Math.ceil((3 * lw) / 4) + 12 * column),
+      (d, i, p) => m.setRgb(d + 12 * i, p),
     ),
     growAcross: across(
       (s, i) => m.px(s + 16 * i),
       (d, i, p) => m.setPx(d + 16 * i, p),
     ),
-    growTriplesAcross: across(
-      (s, i) => m.triple(s + 12 * i),
-      (d, i, p) => m.setTriple(d + 12 * i, p),
+    growRgbRowsAcross: across(
+      (s, i) => m.rgb(s + 12 * i),
+      (d, i, p) => m.setRgb(d + 12 * i, p),
     ),
     growOpaqueAcross: across(
-      (s, i) => m.triple(s + 12 * i),
+      (s, i) => m.rgb(s + 12 * i),
       (d, i, p) => m.setPx(d + 16 * i, p),
     ),
     growDown: (d: number, stride: number, a: number, b: number, c: number, e: number, by: number, phase: number, rows: number, n: number): void => {

@@ -24,15 +24,15 @@ export function halve(m: Views) {
     (x: number, y: number): Px =>
       [0, 1, 2].map((c) => (m.u8[(rows[y] as number) + 3 * held(x - left, n) + c] as number) / 255).concat(1) as Px;
   const pixelsAt = (d: number) => (i: number, p: Px) => m.setPx(d + 16 * i, p);
-  const triplesAt = (d: number) => (i: number, p: Px) => m.setTriple(d + 12 * i, p);
+  const rgbRowsAt = (d: number) => (i: number, p: Px) => m.setRgb(d + 12 * i, p);
 
   return {
     halve: (d: number, s: number, w: number, h: number, dw: number, j0: number, j1: number, _line: number): void =>
       halveBy(pixelsAt(d), (x, y) => m.px(s + 16 * (held(y - 6, h) * w + held(x - 6, w))), dw, j0, j1),
-    halveTriplesImage: (d: number, s: number, w: number, h: number, dw: number, j0: number, j1: number, _line: number): void => {
+    halveRgbRowsImage: (d: number, s: number, w: number, h: number, dw: number, j0: number, j1: number, _line: number): void => {
       const stride = (n: number): number => 16 * Math.ceil((3 * n) / 4);
-      const at = (x: number, y: number): Px => m.triple(s + held(y - 6, h) * stride(w) + 12 * held(x - 6, w));
-      halveBy((i, p) => m.setTriple(d + Math.floor(i / dw) * stride(dw) + 12 * (i % dw), p), at, dw, j0, j1);
+      const at = (x: number, y: number): Px => m.rgb(s + held(y - 6, h) * stride(w) + 12 * held(x - 6, w));
+      halveBy((i, p) => m.setRgb(d + Math.floor(i / dw) * stride(dw) + 12 * (i % dw), p), at, dw, j0, j1);
     },
     halveRow: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
       halveBy(pixelsAt(d), (x, y) => m.px(([a, b, c, e, g, h][y] as number) + 16 * x), dw, 0, 1),
@@ -50,12 +50,12 @@ export function halve(m: Views) {
       dw: number,
       _line: number,
     ): void => {
-      halveBy(triplesAt(d), bytesOf([a, b, c, e, g, h], n, left), dw, 0, 1);
+      halveBy(rgbRowsAt(d), bytesOf([a, b, c, e, g, h], n, left), dw, 0, 1);
     },
     softenRow: (d: number, a: number, b: number, c: number, e: number, dw: number, _line: number): void =>
       halveBy(pixelsAt(d), (x, y) => m.px(([a, b, c, e][y] as number) + 16 * x), dw, 0, 1, FOUR),
     softenBytes: (d: number, a: number, b: number, c: number, e: number, n: number, left: number, _right: number, dw: number, _line: number): void =>
-      halveBy(triplesAt(d), bytesOf([a, b, c, e], n, left), dw, 0, 1, FOUR),
+      halveBy(rgbRowsAt(d), bytesOf([a, b, c, e], n, left), dw, 0, 1, FOUR),
     softenBends: (
       d: number,
       a: number,
@@ -74,11 +74,11 @@ export function halve(m: Views) {
         const [begin, rise, bend] = [0, 48, 96].map((power) => m.f(bends + power + 4 * i)) as [number, number, number];
         return begin + 255 * v * (rise + 255 * v * bend);
       };
-      halveBy(triplesAt(d), (x, y) => byte(x, y).map(along) as Px, dw, 0, 1, FOUR);
+      halveBy(rgbRowsAt(d), (x, y) => byte(x, y).map(along) as Px, dw, 0, 1, FOUR);
     },
-    softenTriples: (d: number, a: number, b: number, c: number, e: number, dw: number, _line: number): void =>
-      halveBy(triplesAt(d), (x, y) => m.triple(([a, b, c, e][y] as number) + 12 * x), dw, 0, 1, FOUR),
-    halveTriples: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
-      halveBy(triplesAt(d), (x, y) => m.triple(([a, b, c, e, g, h][y] as number) + 12 * x), dw, 0, 1),
+    softenRgbRows: (d: number, a: number, b: number, c: number, e: number, dw: number, _line: number): void =>
+      halveBy(rgbRowsAt(d), (x, y) => m.rgb(([a, b, c, e][y] as number) + 12 * x), dw, 0, 1, FOUR),
+    halveRgbRows: (d: number, a: number, b: number, c: number, e: number, g: number, h: number, dw: number, _line: number): void =>
+      halveBy(rgbRowsAt(d), (x, y) => m.rgb(([a, b, c, e, g, h][y] as number) + 12 * x), dw, 0, 1),
   };
 }

@@ -2,7 +2,7 @@ import { blur } from './blur';
 import { brush } from './brush';
 import { carry } from './load-store';
 import { cube } from './cube';
-import { fold } from './baked-lut';
+import { bake } from './baked-lut';
 import { grain } from './grain';
 import { grow } from './grow';
 import { guide } from './guide';
@@ -14,7 +14,7 @@ import { paper } from './paper';
 import { point } from './colour';
 import { shape } from './shape';
 import { spread } from './spread';
-import { triples } from './rgb-rows';
+import { rgbRows } from './rgb-rows';
 import { Views } from './views';
 import { warp } from './warp';
 import { where } from './masks';
@@ -27,9 +27,9 @@ export function referenceKernels(memory: WebAssembly.Memory) {
   const views = new Views(memory);
   return {
     ...carry(views),
-    ...fold(views),
+    ...bake(views),
     ...point(views),
-    ...triples(views),
+    ...rgbRows(views),
     ...halve(views),
     ...blur(views),
     ...grow(views),

@@ -1,15 +1,15 @@
-import { decodeRgb, encodeRgb, linearToOklab, luma, oklabToLinear, type Triple } from '../../src/pixels/colour';
+import { decodeRgb, encodeRgb, linearToOklab, luma, oklabToLinear, type Rgb } from '../../src/pixels/colour';
 import { clamp, type Px, type Views } from './views';
 
 /** Runs f over the colours of n pixels; alpha stays. */
-export const overColours = (m: Views, d: number, s: number, n: number, f: (colour: Triple, i: number) => Triple): void => {
+export const overColours = (m: Views, d: number, s: number, n: number, f: (colour: Rgb, i: number) => Rgb): void => {
   for (let i = 0; i < n; i++) {
     const [r, g, b, a] = m.px(s + 16 * i);
     m.setPx(d + 16 * i, [...f([r, g, b], i), a]);
   }
 };
 
-const each = (v: Triple, f: (x: number, i: 0 | 1 | 2) => number): Triple => [f(v[0], 0), f(v[1], 1), f(v[2], 2)];
+const each = (v: Rgb, f: (x: number, i: 0 | 1 | 2) => number): Rgb => [f(v[0], 0), f(v[1], 1), f(v[2], 2)];
 
 /** Twins of kernels/wasm/light.ts. */
 export function light(m: Views) {
@@ -24,11 +24,11 @@ export function light(m: Views) {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
       overColours(m, d, s, n, ([x, y, z]) => each([0, 0, 0], (_v, i) => r[i] * x + g[i] * y + b[i] * z + o[i]));
     },
-    matrixTriples: (d: number, s: number, n: number, at: number): void => {
+    matrixRgbRows: (d: number, s: number, n: number, at: number): void => {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
       for (let p = 0; p < n; p++) {
-        const [x, y, z] = m.triple(s + 12 * p);
-        m.setTriple(
+        const [x, y, z] = m.rgb(s + 12 * p);
+        m.setRgb(
           d + 12 * p,
           [0, 1, 2].map((i) => (r[i] as number) * x + (g[i] as number) * y + (b[i] as number) * z + (o[i] as number)),
         );

@@ -38,9 +38,9 @@ export function carry(m: Views) {
     const [r, g, b] = straight(p);
     return [r, g, b, p[3]];
   };
-  const triples = (d: number, n: number, read: (i: number, c: number) => number): void =>
+  const rgbRows = (d: number, n: number, read: (i: number, c: number) => number): void =>
     eachPixel(n, (i) =>
-      m.setTriple(
+      m.setRgb(
         d + 12 * i,
         [0, 1, 2].map((c) => read(i, c)),
       ),
@@ -56,20 +56,20 @@ export function carry(m: Views) {
       const p = at(s, i);
       for (let c = 0; c < channels; c++) m.setU16(d + 2 * (channels * i + c), level16(p[c] as number));
     });
-  const tripleAt = (s: number, i: number): Px => m.triple(s + 12 * i);
+  const rgbAt = (s: number, i: number): Px => m.rgb(s + 12 * i);
 
   return {
     copy: (d: number, s: number, n: number): void => void m.u8.copyWithin(d, s, s + 16 * n),
-    loadTriples8: (d: number, s: number, n: number): void => triples(d, n, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
-    loadTriples16: (d: number, s: number, n: number): void => triples(d, n, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
+    loadRgbRows8: (d: number, s: number, n: number): void => rgbRows(d, n, (i, c) => (m.u8[s + 3 * i + c] as number) / 255),
+    loadRgbRows16: (d: number, s: number, n: number): void => rgbRows(d, n, (i, c) => m.u16(s + 6 * i + 2 * c) / 65535),
     loadRgba8: (d: number, s: number, n: number): void => load(d, n, (i, c) => (m.u8[s + 4 * i + c] as number) / 255),
     loadRgba16: (d: number, s: number, n: number): void => load(d, n, (i, c) => m.u16(s + 8 * i + 2 * c) / 65535),
     /** The twins work their noise out, pixel by pixel. */
     sow: (_d: number): void => undefined,
-    storeTriples8: store8(3, tripleAt),
-    storeScreen: store8(4, tripleAt),
+    storeRgbRows8: store8(3, rgbAt),
+    storeScreen: store8(4, rgbAt),
     storeRgba8: store8(4, straightAt),
-    storeTriples16: store16(3, tripleAt),
+    storeRgbRows16: store16(3, rgbAt),
     storeRgba16: store16(4, straightAt),
   };
 }

@@ -128,10 +128,10 @@ export function where(m: Views) {
         const [r, g, b, alpha] = m.px(s + 16 * i);
         return alpha > 0 ? [r / alpha, g / alpha, b / alpha, 1] : [0, 0, 0, 1];
       }),
-    fourth: (d: number, s: number, n: number): void => each(d, n, (i) => splat(m.px(s + 16 * i)[3])),
+    alphaOf: (d: number, s: number, n: number): void => each(d, n, (i) => splat(m.px(s + 16 * i)[3])),
     greys: (d: number, s: number, n: number): void => each(d, n, (i) => [...m.px(s + 16 * i).slice(0, 3), 1]),
-    lets: (amounts: number, s: number, n: number): void => {
-      for (let i = 0; i < n; i++) m.setF(amounts + 4 * i, m.f(amounts + 4 * i) * m.f(s + 16 * i));
+    lets: (coverage: number, s: number, n: number): void => {
+      for (let i = 0; i < n; i++) m.setF(coverage + 4 * i, m.f(coverage + 4 * i) * m.f(s + 16 * i));
     },
     exposed: (d: number, s: number, map: number, n: number, stops: number, whites: number, soft: number): void =>
       overColours(m, d, s, n, (v, i) => {

@@ -37,10 +37,10 @@ export class Views {
     this.f32.set(v, at >>> 2);
   }
   /** Three floats, as an opaque pixel. */
-  triple(at: number): Px {
+  rgb(at: number): Px {
     return [this.f(at), this.f(at + 4), this.f(at + 8), 1];
   }
-  setTriple(at: number, v: readonly number[]): void {
+  setRgb(at: number, v: readonly number[]): void {
     this.f32.set(v.slice(0, 3), at >>> 2);
   }
   u16(at: number): number {

@@ -64,8 +64,8 @@ export function apart(d: usize, s: usize, from: i32, n: i32, greys: i32): void {
   return channel == 0 ? table + (value << 2) : channel == 1 ? table + greens + (value << 2) : table + 2 * greens + (value << 3);
 }
 
-/** RGB bytes to the triples that a table from `apart` makes of them. Up to three past n may be written. */
-export function foldTriples8(d: usize, s: usize, n: i32, table: usize): void {
+/** RGB bytes to the RGB rows that a table from `apart` makes of them. Up to three past n may be written. */
+export function bakeRgbRows8(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + <usize>(12 * n), greens: usize = 1 << 10;
   do {
     put(d, four(table, greens, 0, load<u8>(s), load<u8>(s, 1), load<u8>(s, 2), load<u8>(s, 3)));
@@ -106,8 +106,8 @@ export function pairs(d: usize, table: usize): bool {
 /** Channels of two pairs of bytes. */
 @inline function twoPairs(table: usize, s: usize): v128 { return v128.load64_lane(pair(table, s + 2), v128.load64_zero(pair(table, s)), 1); }
 
-/** RGB bytes to the triples that a table from `pairs` makes of them, two channels at a time. Up to three past n may be written. */
-export function foldPairs8(d: usize, s: usize, n: i32, table: usize): void {
+/** RGB bytes to the RGB rows that a table from `pairs` makes of them, two channels at a time. Up to three past n may be written. */
+export function bakePairs8(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + <usize>(12 * n);
   do {
     put(d, twoPairs(table, s));
@@ -159,8 +159,8 @@ export function bends(d: usize, table: usize, greys: i32): bool {
 /** a + v (b + v c). */
 @inline function bent(v: v128, a: v128, b: v128, c: v128): v128 { return add(a, mul(v, add(b, mul(v, c)))); }
 
-/** RGB bytes to the triples that coefficients from `bends` make of them. Up to three past n may be written, and four bytes past n read. */
-export function foldBends8(d: usize, s: usize, n: i32, bends: usize): void {
+/** RGB bytes to the RGB rows that coefficients from `bends` make of them. Up to three past n may be written, and four bytes past n read. */
+export function bakeBends8(d: usize, s: usize, n: i32, bends: usize): void {
   const end = d + <usize>(12 * n), a = px(bends), b = px(bends + 48), c = px(bends + 96);
   const a1 = px(bends + 16), b1 = px(bends + 64), c1 = px(bends + 112), a2 = px(bends + 32), b2 = px(bends + 80), c2 = px(bends + 128);
   do {
@@ -173,7 +173,7 @@ export function foldBends8(d: usize, s: usize, n: i32, bends: usize): void {
 }
 
 /** The same for 16 bits a channel. */
-export function foldBends16(d: usize, s: usize, n: i32, bends: usize): void {
+export function bakeBends16(d: usize, s: usize, n: i32, bends: usize): void {
   const end = d + <usize>(12 * n), a = px(bends), b = px(bends + 48), c = px(bends + 96);
   const a1 = px(bends + 16), b1 = px(bends + 64), c1 = px(bends + 112), a2 = px(bends + 32), b2 = px(bends + 80), c2 = px(bends + 128);
   do {
@@ -186,7 +186,7 @@ export function foldBends16(d: usize, s: usize, n: i32, bends: usize): void {
 }
 
 /** As `foldTriples8`, for 16 bits a channel. */
-export function foldTriples16(d: usize, s: usize, n: i32, table: usize): void {
+export function bakeRgbRows16(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + <usize>(12 * n), greens: usize = 1 << 18;
   do {
     put(d, four(table, greens, 0, load<u16>(s), load<u16>(s, 2), load<u16>(s, 4), load<u16>(s, 6)));

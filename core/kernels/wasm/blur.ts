@@ -1,10 +1,10 @@
 /*
- * Symmetric filters, across and down. Widths, strides and positions are in pixels, or in vectors where rows of triples are filtered down; the border pixel
+ * Symmetric filters, across and down. Widths, strides and positions are in pixels, or in vectors where RGB rows are filtered down; the border pixel
  * goes on for ever.
  */
 // @ts-nocheck
 import { add, each, held, mul, px, put } from './lanes';
-import { extend, extendTriples, vectors } from './rgb-rows';
+import { extend, extendRgbRows, vectors } from './rgb-rows';
 
 /** `count` vectors of a symmetric filter across a line that brings its own rim; a pixel has `step` bytes. */
 @inline function across(o: usize, line: usize, step: usize, count: i32, radius: i32, taps: usize): void {
@@ -43,11 +43,11 @@ export function firAcross(d: usize, dStride: i32, s: usize, sStride: i32, sw: i3
   } while (++y < rows);
 }
 
-/** The same for one row of n triples, all of it. `line` is scratch for n + 2 radius + 8 of them. Up to 12 bytes past n may be written. */
-export function firTriples(d: usize, s: usize, n: i32, radius: i32, taps: usize, line: usize): void {
+/** The same for one row of n RGB rows, all of it. `line` is scratch for n + 2 radius + 8 of them. Up to 12 bytes past n may be written. */
+export function firRgbRows(d: usize, s: usize, n: i32, radius: i32, taps: usize, line: usize): void {
   const at = line + <usize>(12 * radius);
   memory.copy(at, s, <usize>(12 * n));
-  extendTriples(at, n, radius, radius + 5);
+  extendRgbRows(at, n, radius, radius + 5);
   across(d, line, 12, vectors(n), radius, taps);
 }
 

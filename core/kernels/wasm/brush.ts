@@ -11,7 +11,7 @@ import { add, div, each, f, least, most, mul, put, px, smooth, splat, sub, unit 
 const MAP: usize = 48;
 const EACH: usize = 64;
 
-/** Where the photo's places of a row are written: n floats across, n down; behind them a row of amounts. */
+/** Where the photo's places of a row are written: n floats across, n down; behind them a row of coverage. */
 @inline function places(line: usize, stride: usize, n: i32, x: i32, y: i32, t: usize): void {
   const yy = <f32>y, ru = splat(f(t + 4) * yy + f(t + 8)), rv = splat(f(t + 16) * yy + f(t + 20)), rw = splat(f(t + 28) * yy + f(t + 32));
   const a = each(t), b = each(t + 12), c = each(t + 24);
@@ -25,7 +25,7 @@ const EACH: usize = 64;
   } while (p < end);
 }
 
-/** The strongest of a stroke's segments at pixels x..x+n of row y, from `from` to `to` among them, left where rows of amounts are. */
+/** The strongest of a stroke's segments at pixels x..x+n of row y, from `from` to `to` among them, left where rows of coverage is. */
 @inline function stroke(line: usize, stride: usize, x: i32, y: f32, from: i32, to: i32, t: usize, s: usize): void {
   const sums = line + 2 * stride, fade = each(s + 20);
   let p = sums + (<usize>from << 2);
@@ -53,10 +53,10 @@ const EACH: usize = 64;
   } while (seg < last);
 }
 
-/** How strokes change amounts: those that give cover more of what is left, those that take away leave less. `line` is scratch for 3 n + 48 floats. */
+/** How strokes change coverage: those that give cover more of what is left, those that take away leave less. `line` is scratch for 3 n + 48 floats. */
 export function brush(d: usize, s: usize, n: i32, x: i32, y: i32, t: usize, line: usize): void { paint(d, s, n, x, y, t, line, false); }
 
-/** Amounts of strokes added up, either way, without an end: a map of light. */
+/** Coverage of strokes added up, either way, without an end: a map of light. */
 export function lights(d: usize, s: usize, n: i32, x: i32, y: i32, t: usize, line: usize): void { paint(d, s, n, x, y, t, line, true); }
 
 @inline function paint(d: usize, s: usize, n: i32, x: i32, y: i32, t: usize, line: usize, sum: bool): void {

@@ -1,4 +1,4 @@
-/* Work on single pixels, or on triples. `d` may be `s`. Up to three pixels past n may be written. */
+/* Work on single pixels, or on RGB rows. `d` may be `s`. Up to three pixels past n may be written. */
 // @ts-nocheck
 import { add, alphaOf, f, least, luma, most, mul, px, put, splat, straight, sub, withAlpha } from './lanes';
 import { ONE, lookUp, lookUp4 } from './tables';
@@ -14,8 +14,8 @@ export function affine(d: usize, s: usize, n: i32, gain: f32, offset: f32): void
   } while (s < end);
 }
 
-/** The same on triples. */
-export function affineTriples(d: usize, s: usize, n: i32, gain: f32, offset: f32): void {
+/** The same on RGB rows. */
+export function affineRgbRows(d: usize, s: usize, n: i32, gain: f32, offset: f32): void {
   const g = splat(gain), o = splat(offset), end = s + <usize>(12 * n);
   do {
     put(d, add(mul(px(s), g), o));
@@ -54,8 +54,8 @@ export function curve(d: usize, s: usize, n: i32, table: usize): bool { return c
 /** As `curve`, with three tone tables one behind another: for red, green and blue. */
 export function curves(d: usize, s: usize, n: i32, table: usize): bool { return curvesBy(d, s, n, table, ONE); }
 
-/** As `curve`, on triples. */
-export function curveTriples(d: usize, s: usize, n: i32, table: usize): bool {
+/** As `curve`, on RGB rows. */
+export function curveRgbRows(d: usize, s: usize, n: i32, table: usize): bool {
   const end = s + <usize>(12 * n);
   let low = splat(0), high = splat(0);
   do {
@@ -77,10 +77,10 @@ export function choose(d: usize, s: usize, a: usize, b: usize, n: i32): void {
   } while (s < end);
 }
 
-/** amounts[i] = k. One float a pixel. */
-export function level(amounts: usize, n: i32, k: f32): void {
-  const end = amounts + (<usize>n << 2);
-  do { store<f32>(amounts, k); amounts += 4; } while (amounts < end);
+/** coverage[i] = k. One float a pixel. */
+export function level(coverage: usize, n: i32, k: f32): void {
+  const end = coverage + (<usize>n << 2);
+  do { store<f32>(coverage, k); coverage += 4; } while (coverage < end);
 }
 
 /** Tones of four pixels; premultiplied, where there is alpha. */
@@ -92,25 +92,25 @@ export function level(amounts: usize, n: i32, k: f32): void {
   return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), v128.shuffle<i32>(ab, ce, 2, 3, 6, 7));
 }
 
-/** amounts[i] *= table at the tone of pixel i, opaque pixels. */
-export function gate(amounts: usize, s: usize, n: i32, table: usize): void {
+/** coverage[i] *= table at the tone of pixel i, opaque pixels. */
+export function gate(coverage: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);
   do {
-    const k = px(amounts);
-    put(amounts, mul(k, lookUp4(tones(px(s), px(s + 16), px(s + 32), px(s + 48)), table, amounts)));
-    s += 64; amounts += 16;
+    const k = px(coverage);
+    put(coverage, mul(k, lookUp4(tones(px(s), px(s + 16), px(s + 32), px(s + 48)), table, coverage)));
+    s += 64; coverage += 16;
   } while (s < end);
 }
 
 /** As `gate`, on the straight colour of pixels with alpha. */
-export function gateAlpha(amounts: usize, s: usize, n: i32, table: usize): void {
+export function gateAlpha(coverage: usize, s: usize, n: i32, table: usize): void {
   const end = s + (<usize>n << 4);
   do {
     const a = px(s), b = px(s + 16), c = px(s + 32), e = px(s + 48);
     const alpha = v128.shuffle<i32>(v128.shuffle<i32>(a, b, 3, 7, 3, 7), v128.shuffle<i32>(c, e, 3, 7, 3, 7), 0, 1, 4, 5);
-    const k = px(amounts);
-    put(amounts, mul(k, lookUp4(straight(tones(a, b, c, e), alpha), table, amounts)));
-    s += 64; amounts += 16;
+    const k = px(coverage);
+    put(coverage, mul(k, lookUp4(straight(tones(a, b, c, e), alpha), table, coverage)));
+    s += 64; coverage += 16;
   } while (s < end);
 }
 
@@ -126,7 +126,7 @@ export function fade(d: usize, a: usize, b: usize, n: i32, t: f32): void {
 }
 
 /** Counts the tones of n pixels into 256 bins of 32-bit integers. Transparent pixels do not count. */
-export function tally(bins: usize, s: usize, n: i32): void {
+export function histogram(bins: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do {
     const v = px(s), a = alphaOf(v);

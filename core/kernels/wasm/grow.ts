@@ -3,14 +3,14 @@
  */
 // @ts-nocheck
 import { add, each, held, mul, px, put, splat, sub, withAlpha } from './lanes';
-import { extend, extendTriples, vectors } from './rgb-rows';
+import { extend, extendRgbRows, vectors } from './rgb-rows';
 
 @inline function blended(a: v128, b: v128, c: v128, e: v128, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
   return add(add(mul(a, w0), mul(b, w1)), add(mul(c, w2), mul(e, w3)));
 }
 
 /**
- * Rows of the small image mixed for one row of the large one: columns first .. last, from four rows of pixels, or of triples in whole vectors. Up to one
+ * Rows of the small image mixed for one row of the large one: columns first .. last, from four rows of pixels, or of RGB rows in whole vectors. Up to one
  * vector more may be written.
  */
 @inline function mixRows(line: usize, s: usize, size: usize, lw: i32, lh: i32, m: i32, w: usize, first: i32, last: i32): void {
@@ -25,7 +25,7 @@ import { extend, extendTriples, vectors } from './rgb-rows';
     a += 32; b += 32; c += 32; e += 32; d += 32;
   } while (a < end);
   if (size == 16) extend(inside, n, left - first, last - held(last, lw));
-  else extendTriples(inside, n, left - first, last - held(last, lw));
+  else extendRgbRows(inside, n, left - first, last - held(last, lw));
 }
 
 /** Value at t of the spline piece with coefficients c0 .. c3. */
@@ -33,10 +33,10 @@ import { extend, extendTriples, vectors } from './rgb-rows';
   return add(c0, mul(t, add(c1, mul(t, add(c2, mul(t, c3))))));
 }
 
-/** A pixel of a row whose pixels have `size` bytes; on its way from a triple to one of `step` bytes it is given its alpha. */
+/** A pixel of a row whose pixels have `size` bytes; on its way from an RGB pixel to one of `step` bytes it is given its alpha. */
 @inline function from(s: usize, size: usize, step: usize): v128 { return size < step ? withAlpha(px(s), splat(1)) : px(s); }
 
-/** As `growAcross`, from pixels or triples of `size` bytes to those of `step`. */
+/** As `growAcross`, from pixels or RGB rows of `size` bytes to those of `step`. */
 @inline function acrossBy(size: usize, step: usize, d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
   if (by == 4) return acrossByFour(size, step, d, row, origin, x, n);
   const u = x + origin, past = phases + (<usize>by << 2), end = d + <usize>n * step;
@@ -107,12 +107,12 @@ export function growAcross(d: usize, row: usize, by: i32, origin: i32, phases: u
   acrossBy(16, 16, d, row, by, origin, phases, x, n);
 }
 
-/** The same for triples. */
-export function growTriplesAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
+/** The same for RGB rows. */
+export function growRgbRowsAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
   acrossBy(12, 12, d, row, by, origin, phases, x, n);
 }
 
-/** The same, from triples to opaque pixels. */
+/** The same, from RGB rows to opaque pixels. */
 export function growOpaqueAcross(d: usize, row: usize, by: i32, origin: i32, phases: usize, x: i32, n: i32): void {
   acrossBy(12, 16, d, row, by, origin, phases, x, n);
 }
@@ -179,7 +179,7 @@ export function growDown(d: usize, stride: usize, a: usize, b: usize, c: usize, 
 
 /**
  * n pixels of row y, from x, of a small image grown by two, whose two phases mirror each other: a quarter and three quarters of the way. `origin` is where
- * the small image's first pixel lies before the large one's, `weights` four floats for each phase, `line` scratch for n / 2 + 5 pixels. Pixels, or triples, of
+ * the small image's first pixel lies before the large one's, `weights` four floats for each phase, `line` scratch for n / 2 + 5 pixels. Pixels, or RGB rows, of
  * `size` bytes in and out.
  */
 @inline function grownTwice(size: usize, d: usize, s: usize, lw: i32, lh: i32, origin: i32, weights: usize, x: i32, y: i32, n: i32, line: usize): void {
@@ -220,7 +220,7 @@ export function growTwice(d: usize, s: usize, lw: i32, lh: i32, origin: i32, wei
   grownTwice(16, d, s, lw, lh, origin, weights, x, y, n, line);
 }
 
-/** The same for triples, in rows of whole vectors. Up to 16 bytes past n may be written. */
-export function growTriplesTwice(d: usize, s: usize, lw: i32, lh: i32, origin: i32, weights: usize, x: i32, y: i32, n: i32, line: usize): void {
+/** The same for RGB rows, in rows of whole vectors. Up to 16 bytes past n may be written. */
+export function growRgbRowsTwice(d: usize, s: usize, lw: i32, lh: i32, origin: i32, weights: usize, x: i32, y: i32, n: i32, line: usize): void {
   grownTwice(12, d, s, lw, lh, origin, weights, x, y, n, line);
 }

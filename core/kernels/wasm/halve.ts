@@ -4,7 +4,7 @@
  */
 // @ts-nocheck
 import { add, held, mul, px, put, splat } from './lanes';
-import { extend, extendTriples, putTriple, vectors } from './rgb-rows';
+import { extend, extendRgbRows, putRgb, vectors } from './rgb-rows';
 
 /** One row of (1 5 10 10 5 1) taken across, from a line that brings its own rim; n results. */
 @inline function halveAcross(d: usize, line: usize, n: i32): void {
@@ -72,15 +72,15 @@ export function halve(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: 
   }
 }
 
-/** The same for triples, in rows of whole vectors. */
-export function halveTriplesImage(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: i32, line: usize): void {
+/** The same for RGB rows, in rows of whole vectors. */
+export function halveRgbRowsImage(d: usize, s: usize, w: i32, h: i32, dw: i32, j0: i32, j1: i32, line: usize): void {
   const stride = <usize>vectors(w) << 4, dStride = <usize>vectors(dw) << 4, row = line + 72, right = 2 * dw + 4 - 6 - w;
   for (let j = j0; j < j1; j++) {
     const k = 2 * j - 6;
     halveDown(row, s + <usize>held(k, h) * stride, s + <usize>held(k + 1, h) * stride, s + <usize>held(k + 2, h) * stride,
       s + <usize>held(k + 3, h) * stride, s + <usize>held(k + 4, h) * stride, s + <usize>held(k + 5, h) * stride, vectors(w));
-    extendTriples(row, w, 6, right);
-    acrossTriples(d + <usize>j * dStride, line, dw);
+    extendRgbRows(row, w, 6, right);
+    acrossRgbRows(d + <usize>j * dStride, line, dw);
   }
 }
 
@@ -100,7 +100,7 @@ export function halveRow(d: usize, a: usize, b: usize, c: usize, e: usize, g: us
 }
 
 /**
- * Words of two pixels that lie side by side, from triples of words: red and red, green and green, blue and blue. A product of these with two weights each, added
+ * Words of two pixels that lie side by side, from RGB rows of words: red and red, green and green, blue and blue. A product of these with two weights each, added
  * in pairs, is what both give to a pixel of half the size.
  */
 @inline function together(line: usize): v128 { return i8x16.swizzle(px(line), i8x16(0, 1, 6, 7, 2, 3, 8, 9, 4, 5, 10, 11, 6, 7, 12, 13)); }
@@ -109,7 +109,7 @@ export function halveRow(d: usize, a: usize, b: usize, c: usize, e: usize, g: us
 }
 @inline function scaled(sums: v128, k: v128): v128 { return mul(f32x4.convert_i32x4_s(sums), k); }
 
-/** Repeats the first and the last triple of words of n at `d` outwards. Two bytes past the last may be written. */
+/** Repeats the first and the last RGB pixel of words of n at `d` outwards. Two bytes past the last may be written. */
 @inline function extendWords(d: usize, n: i32, left: i32, right: i32): void {
   const past = d + <usize>(6 * n), begin = v128.load64_zero(d), last = v128.load64_zero(past - 6);
   // The fourth word of each falls on the next one's red: they are laid from left to right, and the first one's red again after them.
@@ -119,9 +119,9 @@ export function halveRow(d: usize, a: usize, b: usize, c: usize, e: usize, g: us
 }
 
 /**
- * One row at half size, `dw` triples, straight from six rows of n pixels of RGB bytes, to which the border pixel is added `left` and `right` times:
+ * One row at half size, `dw` RGB rows, straight from six rows of n pixels of RGB bytes, to which the border pixel is added `left` and `right` times:
  * left + n + right is 2 dw + 4. Sums of bytes are whole numbers of 16, then of 32 bits: nothing is rounded before the end. `line` is scratch for as many
- * triples and 16 more. Four bytes past dw may be written.
+ * RGB rows and 16 more. Four bytes past dw may be written.
  */
 export function halveBytes(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, n: i32, left: i32, right: i32, dw: i32, line: usize): void {
   const first = line + <usize>(6 * left), past = a + <usize>(3 * n), end = d + <usize>(12 * dw), k = splat(1.0 / 261120);
@@ -189,7 +189,7 @@ export function softenBytes(d: usize, a: usize, b: usize, c: usize, e: usize, n:
 
 /**
  * As `softenBytes`, of what bytes become along parabolas with coefficients from `bends`. What a filter makes of a + v (b + v c) is what it makes of values and
- * of their squares, which are whole numbers: the parabola is gone along last. `line` is scratch for 8 triples more.
+ * of their squares, which are whole numbers: the parabola is gone along last. `line` is scratch for 8 RGB rows more.
  */
 export function softenBends(d: usize, a: usize, b: usize, c: usize, e: usize, n: i32, left: i32, right: i32, dw: i32, line: usize, bends: usize): void {
   const first = line + <usize>(12 * left), past = a + <usize>(3 * n), last = d + <usize>(12 * (dw - 1)), k = splat(1.0 / 64), begin = px(bends);
@@ -202,13 +202,13 @@ export function softenBends(d: usize, a: usize, b: usize, c: usize, e: usize, n:
     bentDown(o + 64, a + 16, b + 16, c + 16, e + 16, b1, c1, b2, c2);
     a += 24; b += 24; c += 24; e += 24; o += 96;
   } while (a < past);
-  extendTriples(first, n, left, right);
+  extendRgbRows(first, n, left, right);
   if (d < last) do { put(d, add(begin, soft(line))); d += 12; line += 24; } while (d < last);
-  putTriple(d, add(begin, soft(line)));
+  putRgb(d, add(begin, soft(line)));
 }
 
-/** One row at half size by (1 3 3 1)/8, dw triples, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. */
-export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
+/** One row at half size by (1 3 3 1)/8, dw RGB rows, from four rows of 2 dw + 2 that bring their own rim. `line` is scratch of that length. */
+export function softenRgbRows(d: usize, a: usize, b: usize, c: usize, e: usize, dw: i32, line: usize): void {
   const end = line + (<usize>vectors(2 * dw + 2) << 4);
   let o = line;
   do {
@@ -216,34 +216,34 @@ export function softenTriples(d: usize, a: usize, b: usize, c: usize, e: usize, 
     put(o + 16, softenedDown(a + 16, b + 16, c + 16, e + 16));
     a += 32; b += 32; c += 32; e += 32; o += 32;
   } while (o < end);
-  softenAcrossTriples(d, line, dw);
+  softenAcrossRgbRows(d, line, dw);
 }
 
-/** (1 3 3 1) across four triples of a line. */
+/** (1 3 3 1) across four RGB rows of a line. */
 @inline function soft(line: usize): v128 { return add(add(px(line), px(line + 36)), mul(splat(3), add(px(line + 12), px(line + 24)))); }
 
 /** One row of it. */
-@inline function softenAcrossTriples(d: usize, line: usize, n: i32): void {
+@inline function softenAcrossRgbRows(d: usize, line: usize, n: i32): void {
   const last = d + <usize>(12 * (n - 1));
   if (d < last) do { put(d, soft(line)); d += 12; line += 24; } while (d < last);
-  putTriple(d, soft(line));
+  putRgb(d, soft(line));
 }
 
-/** One row at half size from six rows of 2 dw + 4 triples that bring their own rim. `line` is scratch of that length. */
-export function halveTriples(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
+/** One row at half size from six rows of 2 dw + 4 RGB rows that bring their own rim. `line` is scratch of that length. */
+export function halveRgbRows(d: usize, a: usize, b: usize, c: usize, e: usize, g: usize, h: usize, dw: i32, line: usize): void {
   halveDown(line, a, b, c, e, g, h, vectors(2 * dw + 4));
-  acrossTriples(d, line, dw);
+  acrossRgbRows(d, line, dw);
 }
 
-/** (1 5 10 10 5 1) across six triples of a line. */
+/** (1 5 10 10 5 1) across six RGB rows of a line. */
 @inline function firm(line: usize): v128 {
   const inner = add(px(line + 24), px(line + 36)), middle = add(px(line + 12), px(line + 48)), outer = add(px(line), px(line + 60));
   return add(outer, mul(splat(5), add(middle, add(inner, inner))));
 }
 
 /** One row of it. */
-@inline function acrossTriples(d: usize, line: usize, n: i32): void {
+@inline function acrossRgbRows(d: usize, line: usize, n: i32): void {
   const last = d + <usize>(12 * (n - 1));
   if (d < last) do { put(d, firm(line)); d += 12; line += 24; } while (d < last);
-  putTriple(d, firm(line));
+  putRgb(d, firm(line));
 }

@@ -161,8 +161,8 @@ export function matrix(d: usize, s: usize, n: i32, at: usize): void {
   do { const v = px(s); put(d, withAlpha(add(times(v, r, g, b), o), v)); s += 16; d += 16; } while (s < end);
 }
 
-/** The same on triples. Four bytes past n may be written. */
-export function matrixTriples(d: usize, s: usize, n: i32, at: usize): void {
+/** The same on RGB rows. Four bytes past n may be written. */
+export function matrixRgbRows(d: usize, s: usize, n: i32, at: usize): void {
   const r = px(at), g = px(at + 16), b = px(at + 32), o = px(at + 48), end = s + <usize>(12 * n);
   let v = px(s);
   // The fourth lane falls on the next one's red: that is read first, for `d` may be `s`.

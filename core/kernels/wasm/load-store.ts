@@ -1,5 +1,5 @@
 /*
- * Pixels in and out of the working forms: RGBA float32, premultiplied, or triples where all are opaque. `n` counts pixels and is at least 1. Stores write
+ * Pixels in and out of the working forms: RGBA float32, premultiplied, or RGB rows where all are opaque. `n` counts pixels and is at least 1. Stores write
  * what they say.
  */
 // @ts-nocheck
@@ -7,8 +7,8 @@ import { MAGIC, add, alphaOf, mul, px, put, scramble, splat, straight, withAlpha
 
 export function copy(d: usize, s: usize, n: i32): void { memory.copy(d, s, <usize>n << 4); }
 
-/** Bytes of opaque pixels to triples. Up to 15 floats past n may be written. */
-export function loadTriples8(d: usize, s: usize, n: i32): void {
+/** Bytes of opaque pixels to RGB rows. Up to 15 floats past n may be written. */
+export function loadRgbRows8(d: usize, s: usize, n: i32): void {
   const k = splat(1.0 / 255), end = d + <usize>(12 * n);
   do {
     const a = px(s), low = i16x8.extend_low_i8x16_u(a), high = i16x8.extend_high_i8x16_u(a);
@@ -21,7 +21,7 @@ export function loadTriples8(d: usize, s: usize, n: i32): void {
 }
 
 /** The same for 16 bits a channel. */
-export function loadTriples16(d: usize, s: usize, n: i32): void {
+export function loadRgbRows16(d: usize, s: usize, n: i32): void {
   const k = splat(1.0 / 65535), end = d + <usize>(12 * n);
   do {
     const a = px(s);
@@ -59,7 +59,7 @@ const NOISE: i32 = 128, NOISE_STRIDE: i32 = 132, TRIPLES_AT: usize = <usize>(NOI
 /** Fills the tables of noise: for each pixel a byte for red, green and blue, and 128 for alpha, which is plain rounding. */
 export function sow(d: usize): void {
   for (let y = 0; y < NOISE; y++) {
-    const row = d + <usize>(y * NOISE_STRIDE * 4), triples = d + TRIPLES_AT + <usize>(y * TRIPLES_STRIDE);
+    const row = d + <usize>(y * NOISE_STRIDE * 4), rgbRows = d + TRIPLES_AT + <usize>(y * TRIPLES_STRIDE);
     let x = 0;
     do {
       const at = v128.and(i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3)), i32x4.splat(NOISE - 1));
@@ -70,13 +70,13 @@ export function sow(d: usize): void {
     let i = 0;
     do {
       const p = i / 3 % NOISE;
-      store<u8>(triples + i, load<u8>(row + <usize>(4 * p + i % 3)));
+      store<u8>(rgbRows + i, load<u8>(row + <usize>(4 * p + i % 3)));
     } while (++i < TRIPLES_STRIDE);
   }
 }
 
 @inline function noiseRow(noise: usize, y: i32): usize { return noise + <usize>((y & (NOISE - 1)) * NOISE_STRIDE * 4); }
-@inline function triplesRow(noise: usize, y: i32): usize { return noise + TRIPLES_AT + <usize>((y & (NOISE - 1)) * TRIPLES_STRIDE); }
+@inline function rgbRowsRow(noise: usize, y: i32): usize { return noise + TRIPLES_AT + <usize>((y & (NOISE - 1)) * TRIPLES_STRIDE); }
 
 /** 256 steps of a level, as an integer. What lies far outside is no step any more, but still of the right sign, so that narrowing holds it. */
 @inline function fine(v: v128): v128 { return i32x4.sub(add(mul(v, splat(65280)), splat(MAGIC)), i32x4.splat(0x4b400000)); }
@@ -105,9 +105,9 @@ function few(d: usize, v: v128, bytes: i32): void {
   } while (i < bytes);
 }
 
-/** Triples to RGB bytes, dithered by position with tables from `sow`. Reads up to 15 floats past `n`; writes exactly 3n bytes. */
-export function storeTriples8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
-  const row = triplesRow(noise, y), round: usize = 3 * NOISE, past = row + round;
+/** RGB rows to RGB bytes, dithered by position with tables from `sow`. Reads up to 15 floats past `n`; writes exactly 3n bytes. */
+export function storeRgbRows8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
+  const row = rgbRowsRow(noise, y), round: usize = 3 * NOISE, past = row + round;
   let at = row + <usize>(3 * (x & (NOISE - 1)));
   if (3 * n < 16) return few(d, bytes16(s, at), 3 * n);
   const last = d + <usize>(3 * n - 16);
@@ -121,21 +121,21 @@ export function storeTriples8(d: usize, s: usize, n: i32, x: i32, y: i32, noise:
   put(last, bytes16(s - 4 * back, at < row ? at + round : at));
 }
 
-/** The first four triples of bytes, as opaque pixels. */
+/** The first four RGB rows of bytes, as opaque pixels. */
 @inline function opaqueBytes(v: v128): v128 {
   return v128.or(i8x16.swizzle(v, i8x16(0, 1, 2, -1, 3, 4, 5, -1, 6, 7, 8, -1, 9, 10, 11, -1)), i32x4.splat(<i32>0xff000000));
 }
 
-/** Four triples as RGBA bytes, with the noise at `noise`. */
+/** Four RGB rows as RGBA bytes, with the noise at `noise`. */
 @inline function screen4(s: usize, noise: usize): v128 {
   const h = px(noise), third = fine(px(s + 32)), low = i16x8.narrow_i32x4_u(fine(px(s)), fine(px(s + 16))), high = i16x8.narrow_i32x4_u(third, third);
   const p = i8x16.narrow_i16x8_u(levels8(low, i16x8.extend_low_i8x16_u(h)), levels8(high, i16x8.extend_high_i8x16_u(h)));
   return opaqueBytes(p);
 }
 
-/** Triples to RGBA bytes for a screen, dithered. */
+/** RGB rows to RGBA bytes for a screen, dithered. */
 export function storeScreen(d: usize, s: usize, n: i32, x: i32, y: i32, noise: usize): void {
-  const row = triplesRow(noise, y), round: usize = 3 * NOISE, past = row + round, end = d + (<usize>(n & ~3) << 2), many = d + (<usize>(n & ~15) << 2);
+  const row = rgbRowsRow(noise, y), round: usize = 3 * NOISE, past = row + round, end = d + (<usize>(n & ~3) << 2), many = d + (<usize>(n & ~15) << 2);
   let at = row + <usize>(3 * (x & (NOISE - 1)));
   if (d < many) do {
     const a = bytes16(s, at), b = bytes16(s + 64, at + 16), c = bytes16(s + 128, at + 32);
@@ -177,8 +177,8 @@ export function storeRgba8(d: usize, s: usize, n: i32, x: i32, y: i32, noise: us
 
 @inline function words8(s: usize): v128 { return i16x8.narrow_i32x4_u(level16(px(s)), level16(px(s + 16))); }
 
-/** Triples to 16 bits a channel. Reads up to 7 floats past `n`; writes exactly 6n bytes. */
-export function storeTriples16(d: usize, s: usize, n: i32): void {
+/** RGB rows to 16 bits a channel. Reads up to 7 floats past `n`; writes exactly 6n bytes. */
+export function storeRgbRows16(d: usize, s: usize, n: i32): void {
   if (n < 3) return few(d, words8(s), 6 * n);
   const last = d + <usize>(6 * n - 16);
   do {

@@ -16,7 +16,7 @@ const MAP: usize = 48;
 @inline function row(t: usize, xs: v128, y: f32): v128 { return add(mul(each(t), xs), splat(f(t + 4) * y + f(t + 8))); }
 
 /**
- * Amounts of an oval: 1 within its inner border, 0 beyond its outer one, smooth between. After the map: centre, cosine and sine of its angle, one over its two radii, how far it
+ * Coverage of an oval: 1 within its inner border, 0 beyond its outer one, smooth between. After the map: centre, cosine and sine of its angle, one over its two radii, how far it
  * is a box (0..1), one over the share between the borders. Works on four pixels at a time.
  */
 export function oval(d: usize, n: i32, x: i32, y: i32, t: usize): void {
@@ -34,7 +34,7 @@ export function oval(d: usize, n: i32, x: i32, y: i32, t: usize): void {
 }
 
 /**
- * Amounts of a strip: after the map a place and a direction across it, then where along that direction it begins, one over the length of that, where it ends, and one over the
+ * Coverage of a strip: after the map a place and a direction across it, then where along that direction it begins, one over the length of that, where it ends, and one over the
  * length of that. Works on four pixels at a time.
  */
 export function strip(d: usize, n: i32, x: i32, y: i32, t: usize): void {
@@ -49,7 +49,7 @@ export function strip(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   } while (d < end);
 }
 
-/** Amounts from a small map of the whole photo, by straight lines between its pixels: after the map its width, height and how many of its pixels go to 1, then its values. */
+/** Coverage from a small map of the whole photo, by straight lines between its pixels: after the map its width, height and how many of its pixels go to 1, then its values. */
 export function mapped(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   const end = d + (<usize>n << 4), p = t + MAP, width = <i32>f(p), height = <i32>f(p + 4), k = f(p + 8), values = p + 16, yy = <f32>y;
   let xx = <f32>x;
@@ -65,7 +65,7 @@ export function mapped(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   } while (d < end);
 }
 
-/** Amounts of tones: none up to `from`, all from one over `rise` further on, and back down to none at `to`. Straight colour. */
+/** Coverage of tones: none up to `from`, all from one over `rise` further on, and back down to none at `to`. Straight colour. */
 export function tones(d: usize, s: usize, n: i32, from: f32, rise: f32, to: f32, fall: f32): void {
   const end = s + (<usize>n << 4);
   do {
@@ -75,7 +75,7 @@ export function tones(d: usize, s: usize, n: i32, from: f32, rise: f32, to: f32,
   } while (s < end);
 }
 
-/** Amounts of colours: 1 up to a distance in OKLab from the nearest of a table's colours, then smoothly none. The table: how many, the distance, one over what it takes to fall; then L, a, b and a spare float each. */
+/** Coverage of colours: 1 up to a distance in OKLab from the nearest of a table's colours, then smoothly none. The table: how many, the distance, one over what it takes to fall; then L, a, b and a spare float each. */
 export function colours(d: usize, s: usize, n: i32, t: usize): void {
   const end = s + (<usize>n << 4), last = t + 16 + (<usize>f(t) << 4), near = f(t + 4), fall = f(t + 8);
   do {
@@ -91,7 +91,7 @@ export function colours(d: usize, s: usize, n: i32, t: usize): void {
   } while (s < end);
 }
 
-/** Amounts of edges, from means of `moments`: what tones vary by in the neighbourhood. */
+/** Coverage of edges, from means of `moments`: what tones vary by in the neighbourhood. */
 export function edges(d: usize, s: usize, n: i32, from: f32, rise: f32): void {
   const end = s + (<usize>n << 4);
   do {
@@ -107,19 +107,19 @@ export function scaled(d: usize, s: usize, n: i32, gain: f32, offset: f32): void
   do { put(d, unit(add(mul(px(s), g), o))); s += 16; d += 16; } while (s < end);
 }
 
-/** One of two amounts or the other: 1 - (1 - a)(1 - b). */
+/** One of two coverage or the other: 1 - (1 - a)(1 - b). */
 export function either(d: usize, s: usize, b: usize, n: i32): void {
   const end = s + (<usize>n << 4), one = splat(1);
   do { put(d, sub(one, mul(sub(one, px(s)), sub(one, px(b))))); s += 16; b += 16; d += 16; } while (s < end);
 }
 
-/** Both of two amounts: a b. */
+/** Both of two coverage: a b. */
 export function both(d: usize, s: usize, b: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do { put(d, mul(px(s), px(b))); s += 16; b += 16; d += 16; } while (s < end);
 }
 
-/** Tone y and amount p as (y, y^2, p, p y): for a guided filter of amounts. Straight colour. */
+/** Tone y and amount p as (y, y^2, p, p y): for a guided filter of coverage. Straight colour. */
 export function amountMoments(d: usize, s: usize, b: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do { const y = luma(px(s)), p = f(b); put(d, f32x4(y, y * y, p, p * y)); s += 16; b += 16; d += 16; } while (s < end);
@@ -131,7 +131,7 @@ export function guided(d: usize, s: usize, lines: usize, n: i32): void {
   do { put(d, unit(splat(f(lines) * luma(px(s)) + f(lines + 4)))); s += 16; lines += 16; d += 16; } while (s < end);
 }
 
-/** Pixels times their amounts: what a blur of only a part is made from. */
+/** Pixels times their coverage: what a blur of only a part is made from. */
 export function weighed(d: usize, s: usize, b: usize, n: i32): void { both(d, s, b, n); }
 
 /** The colour that was blurred of `weighed` pixels, by the weight that is left in their fourth number; where there is next to none, the pixel's own. Straight colour. */
@@ -150,16 +150,16 @@ export function shared(d: usize, s: usize, b: usize, n: i32): void {
   do { put(d, div(px(s), most(px(b), splat(1e-4)))); s += 16; b += 16; d += 16; } while (s < end);
 }
 
-/** Amounts as greys. */
+/** Coverage as greys. */
 export function greys(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do { put(d, f32x4.replace_lane(px(s), 3, 1)); s += 16; d += 16; } while (s < end);
 }
 
-/** A row of amounts, one float each, times those that stand in pixels. */
-export function lets(amounts: usize, s: usize, n: i32): void {
+/** A row of coverage, one float each, times those that stand in pixels. */
+export function lets(coverage: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
-  do { store<f32>(amounts, f(amounts) * f(s)); s += 16; amounts += 4; } while (s < end);
+  do { store<f32>(coverage, f(coverage) * f(s)); s += 16; coverage += 4; } while (s < end);
 }
 
 /** 2^x for x held in -24..24, to 2e-7 of itself. Taylor's series of e^(r ln 2) over half a unit both ways. */
@@ -189,7 +189,7 @@ export function exposed(d: usize, s: usize, map: usize, n: i32, stops: f32, whit
   } while (s < end);
 }
 
-/** The lesser of two amounts. */
+/** The lesser of two coverage. */
 export function lesser(d: usize, s: usize, b: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do { put(d, least(px(s), px(b))); s += 16; b += 16; d += 16; } while (s < end);
@@ -225,12 +225,12 @@ export function quad(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   } while (d < end);
 }
 
-/** The straight colour of pixels that are told as numbers, as an opaque one; and their alpha as amounts. */
+/** The straight colour of pixels that are told as numbers, as an opaque one; and their alpha as coverage. */
 export function colourOf(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do { const v = px(s); put(d, f32x4.replace_lane(straight(v, nth(v, 3)), 3, 1)); s += 16; d += 16; } while (s < end);
 }
-export function fourth(d: usize, s: usize, n: i32): void {
+export function alphaOf(d: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);
   do { put(d, nth(px(s), 3)); s += 16; d += 16; } while (s < end);
 }

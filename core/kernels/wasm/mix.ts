@@ -7,9 +7,9 @@
  * s and b are premultiplied, Cs and Cb straight. With keep 1 the layer lies over the backdrop (source over); with keep 0 it takes the
  * backdrop's place (copy), as a layer must that was made from the backdrop itself.
  *
- * Each mode has an opaque form, in which B alone remains, and a form with alpha. `amounts` is 0 or one float a pixel, which then
+ * Each mode has an opaque form, in which B alone remains, and a form with alpha. `coverage` is 0 or one float a pixel, which then
  * stands in place of `k`. One pixel past n may be written. In the opaque form `last` is what stands in place of `k` for the fourth lane: 0 for pixels,
- * k where each vector is four channels out of triples, of which a mode that looks at whole colours can make nothing. `inside` says that all lies in 0..1: then
+ * k where each vector is four channels out of RGB rows, of which a mode that looks at whole colours can make nothing. `inside` says that all lies in 0..1: then
  * nothing has to be held there.
  */
 // @ts-nocheck
@@ -125,13 +125,13 @@ function whole(mode: i32, b: v128, s: v128): v128 {
 /** An amount for the colours; alpha stays. */
 @inline function colours(amount: v128): v128 { return f32x4.replace_lane(amount, 3, 0); }
 
-@inline function row(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void {
+@inline function row(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void {
   const end = b + (<usize>n << 4);
-  if (amounts) {
+  if (coverage) {
     do {
-      step(mode, d, b, s, colours(each(amounts)), inside);
-      step(mode, d + 16, b + 16, s + 16, colours(each(amounts + 4)), inside);
-      b += 32; s += 32; d += 32; amounts += 8;
+      step(mode, d, b, s, colours(each(coverage)), inside);
+      step(mode, d + 16, b + 16, s + 16, colours(each(coverage + 4)), inside);
+      b += 32; s += 32; d += 32; coverage += 8;
     } while (b < end);
     return;
   }
@@ -143,71 +143,71 @@ function whole(mode: i32, b: v128, s: v128): v128 {
   } while (b < end);
 }
 
-@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void {
-  if (inside && !minds(mode)) row(mode, d, b, s, n, k, amounts, last, true);
-  else row(mode, d, b, s, n, k, amounts, last, false);
+@inline function run(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void {
+  if (inside && !minds(mode)) row(mode, d, b, s, n, k, coverage, last, true);
+  else row(mode, d, b, s, n, k, coverage, last, false);
 }
 
-@inline function runAlpha(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void {
+@inline function runAlpha(mode: i32, d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void {
   const end = b + (<usize>n << 4), one = splat(1), kept = splat(keep);
   do {
     const under = px(b), over = px(s), ab = alphaOf(under), as = alphaOf(over), both = mul(ab, as);
     const lit = mul(both, formula(mode, straight(under, ab), straight(over, as), false));
     const colour = add(add(mul(sub(one, ab), over), lit), mul(kept, mul(sub(one, as), under)));
     const mixed = withAlpha(colour, add(as, mul(kept, sub(ab, both))));
-    put(d, add(under, mul(sub(mixed, under), amounts ? each(amounts) : splat(k))));
+    put(d, add(under, mul(sub(mixed, under), coverage ? each(coverage) : splat(k))));
     b += 16; s += 16; d += 16;
-    if (amounts) amounts += 4;
+    if (coverage) coverage += 4;
   } while (b < end);
 }
 
-export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(NORMAL, d, b, s, n, k, amounts, last, inside); }
-export function mixNormalAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(NORMAL, d, b, s, n, k, amounts, keep); }
-export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(MULTIPLY, d, b, s, n, k, amounts, last, inside); }
-export function mixMultiplyAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(MULTIPLY, d, b, s, n, k, amounts, keep); }
-export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SCREEN, d, b, s, n, k, amounts, last, inside); }
-export function mixScreenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SCREEN, d, b, s, n, k, amounts, keep); }
-export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(OVERLAY, d, b, s, n, k, amounts, last, inside); }
-export function mixOverlayAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(OVERLAY, d, b, s, n, k, amounts, keep); }
-export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DARKEN, d, b, s, n, k, amounts, last, inside); }
-export function mixDarkenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKEN, d, b, s, n, k, amounts, keep); }
-export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LIGHTEN, d, b, s, n, k, amounts, last, inside); }
-export function mixLightenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTEN, d, b, s, n, k, amounts, keep); }
-export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DODGE, d, b, s, n, k, amounts, last, inside); }
-export function mixColorDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DODGE, d, b, s, n, k, amounts, keep); }
-export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(BURN, d, b, s, n, k, amounts, last, inside); }
-export function mixColorBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(BURN, d, b, s, n, k, amounts, keep); }
-export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(HARD, d, b, s, n, k, amounts, last, inside); }
-export function mixHardLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HARD, d, b, s, n, k, amounts, keep); }
-export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SOFT, d, b, s, n, k, amounts, last, inside); }
-export function mixSoftLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SOFT, d, b, s, n, k, amounts, keep); }
-export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DIFFERENCE, d, b, s, n, k, amounts, last, inside); }
-export function mixDifferenceAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIFFERENCE, d, b, s, n, k, amounts, keep); }
-export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(EXCLUSION, d, b, s, n, k, amounts, last, inside); }
-export function mixExclusionAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(EXCLUSION, d, b, s, n, k, amounts, keep); }
-export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(HUE, d, b, s, n, k, amounts, last, inside); }
-export function mixHueAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(HUE, d, b, s, n, k, amounts, keep); }
-export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SATURATION, d, b, s, n, k, amounts, last, inside); }
-export function mixSaturationAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SATURATION, d, b, s, n, k, amounts, keep); }
-export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(COLOUR, d, b, s, n, k, amounts, last, inside); }
-export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, amounts, keep); }
-export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LUMINOSITY, d, b, s, n, k, amounts, last, inside); }
-export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, amounts, keep); }
-export function mixAdd(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(ADD, d, b, s, n, k, amounts, last, inside); }
-export function mixAddAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(ADD, d, b, s, n, k, amounts, keep); }
-export function mixDeepen(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DEEPEN, d, b, s, n, k, amounts, last, inside); }
-export function mixDeepenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DEEPEN, d, b, s, n, k, amounts, keep); }
-export function mixPush(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(PUSH, d, b, s, n, k, amounts, last, inside); }
-export function mixPushAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(PUSH, d, b, s, n, k, amounts, keep); }
-export function mixEtch(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(ETCH, d, b, s, n, k, amounts, last, inside); }
-export function mixEtchAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(ETCH, d, b, s, n, k, amounts, keep); }
-export function mixOutdo(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(OUTDO, d, b, s, n, k, amounts, last, inside); }
-export function mixOutdoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(OUTDO, d, b, s, n, k, amounts, keep); }
-export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(SUBTRACT, d, b, s, n, k, amounts, last, inside); }
-export function mixSubtractAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(SUBTRACT, d, b, s, n, k, amounts, keep); }
-export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DIVIDE, d, b, s, n, k, amounts, last, inside); }
-export function mixDivideAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DIVIDE, d, b, s, n, k, amounts, keep); }
-export function mixDarkerOfTwo(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(DARKER, d, b, s, n, k, amounts, last, inside); }
-export function mixDarkerOfTwoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, amounts, keep); }
-export function mixLighterOfTwo(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, last: f32, inside: bool): void { run(LIGHTER, d, b, s, n, k, amounts, last, inside); }
-export function mixLighterOfTwoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, amounts: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, amounts, keep); }
+export function mixNormal(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(NORMAL, d, b, s, n, k, coverage, last, inside); }
+export function mixNormalAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(NORMAL, d, b, s, n, k, coverage, keep); }
+export function mixMultiply(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(MULTIPLY, d, b, s, n, k, coverage, last, inside); }
+export function mixMultiplyAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(MULTIPLY, d, b, s, n, k, coverage, keep); }
+export function mixScreen(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(SCREEN, d, b, s, n, k, coverage, last, inside); }
+export function mixScreenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(SCREEN, d, b, s, n, k, coverage, keep); }
+export function mixOverlay(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(OVERLAY, d, b, s, n, k, coverage, last, inside); }
+export function mixOverlayAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(OVERLAY, d, b, s, n, k, coverage, keep); }
+export function mixDarken(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(DARKEN, d, b, s, n, k, coverage, last, inside); }
+export function mixDarkenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(DARKEN, d, b, s, n, k, coverage, keep); }
+export function mixLighten(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(LIGHTEN, d, b, s, n, k, coverage, last, inside); }
+export function mixLightenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(LIGHTEN, d, b, s, n, k, coverage, keep); }
+export function mixColorDodge(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(DODGE, d, b, s, n, k, coverage, last, inside); }
+export function mixColorDodgeAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(DODGE, d, b, s, n, k, coverage, keep); }
+export function mixColorBurn(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(BURN, d, b, s, n, k, coverage, last, inside); }
+export function mixColorBurnAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(BURN, d, b, s, n, k, coverage, keep); }
+export function mixHardLight(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(HARD, d, b, s, n, k, coverage, last, inside); }
+export function mixHardLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(HARD, d, b, s, n, k, coverage, keep); }
+export function mixSoftLight(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(SOFT, d, b, s, n, k, coverage, last, inside); }
+export function mixSoftLightAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(SOFT, d, b, s, n, k, coverage, keep); }
+export function mixDifference(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(DIFFERENCE, d, b, s, n, k, coverage, last, inside); }
+export function mixDifferenceAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(DIFFERENCE, d, b, s, n, k, coverage, keep); }
+export function mixExclusion(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(EXCLUSION, d, b, s, n, k, coverage, last, inside); }
+export function mixExclusionAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(EXCLUSION, d, b, s, n, k, coverage, keep); }
+export function mixHue(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(HUE, d, b, s, n, k, coverage, last, inside); }
+export function mixHueAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(HUE, d, b, s, n, k, coverage, keep); }
+export function mixSaturation(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(SATURATION, d, b, s, n, k, coverage, last, inside); }
+export function mixSaturationAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(SATURATION, d, b, s, n, k, coverage, keep); }
+export function mixColor(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(COLOUR, d, b, s, n, k, coverage, last, inside); }
+export function mixColorAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(COLOUR, d, b, s, n, k, coverage, keep); }
+export function mixLuminosity(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(LUMINOSITY, d, b, s, n, k, coverage, last, inside); }
+export function mixLuminosityAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(LUMINOSITY, d, b, s, n, k, coverage, keep); }
+export function mixAdd(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(ADD, d, b, s, n, k, coverage, last, inside); }
+export function mixAddAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(ADD, d, b, s, n, k, coverage, keep); }
+export function mixDeepen(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(DEEPEN, d, b, s, n, k, coverage, last, inside); }
+export function mixDeepenAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(DEEPEN, d, b, s, n, k, coverage, keep); }
+export function mixPush(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(PUSH, d, b, s, n, k, coverage, last, inside); }
+export function mixPushAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(PUSH, d, b, s, n, k, coverage, keep); }
+export function mixEtch(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(ETCH, d, b, s, n, k, coverage, last, inside); }
+export function mixEtchAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(ETCH, d, b, s, n, k, coverage, keep); }
+export function mixOutdo(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(OUTDO, d, b, s, n, k, coverage, last, inside); }
+export function mixOutdoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(OUTDO, d, b, s, n, k, coverage, keep); }
+export function mixSubtract(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(SUBTRACT, d, b, s, n, k, coverage, last, inside); }
+export function mixSubtractAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(SUBTRACT, d, b, s, n, k, coverage, keep); }
+export function mixDivide(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(DIVIDE, d, b, s, n, k, coverage, last, inside); }
+export function mixDivideAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(DIVIDE, d, b, s, n, k, coverage, keep); }
+export function mixDarkerOfTwo(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(DARKER, d, b, s, n, k, coverage, last, inside); }
+export function mixDarkerOfTwoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(DARKER, d, b, s, n, k, coverage, keep); }
+export function mixLighterOfTwo(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, last: f32, inside: bool): void { run(LIGHTER, d, b, s, n, k, coverage, last, inside); }
+export function mixLighterOfTwoAlpha(d: usize, b: usize, s: usize, n: i32, k: f32, coverage: usize, keep: f32): void { runAlpha(LIGHTER, d, b, s, n, k, coverage, keep); }

@@ -29,7 +29,7 @@ import { add, f, mul, px, put, splat, withAlpha } from './lanes';
 }
 
 /**
- * Light and shade of paper, in amounts about a half: after the map (from whole pixels to the film, in cells) the share of fibres, a seed, the direction of the light across
+ * Light and shade of paper, in coverage about a half: after the map (from whole pixels to the film, in cells) the share of fibres, a seed, the direction of the light across
  * and down, and how much of the finest grain can be seen.
  */
 export function paper(d: usize, n: i32, x: i32, y: i32, t: usize): void {
@@ -43,7 +43,7 @@ export function paper(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   } while (d < end);
 }
 
-/** Colour in the light and shade of amounts about a half. Straight colour. */
+/** Colour in the light and shade of coverage about a half. Straight colour. */
 export function shaded(d: usize, s: usize, b: usize, n: i32, amount: f32): void {
   const end = s + (<usize>n << 4);
   do {

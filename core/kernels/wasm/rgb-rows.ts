@@ -1,27 +1,27 @@
 /*
- * Opaque pixels as triples: red, green and blue of 12 bytes a pixel. And rims: the border pixel, or triple, repeated outwards. A filter that goes down
- * the rows takes a row of triples as so many vectors, whatever pixels these belong to.
+ * Opaque pixels as RGB rows: red, green and blue of 12 bytes a pixel. And rims: the border pixel, or RGB pixel, repeated outwards. A filter that goes down
+ * the rows takes a row of RGB rows as so many vectors, whatever pixels these belong to.
  */
 // @ts-nocheck
 import { px, put, splat, withAlpha } from './lanes';
 
-/** Vectors that hold so many triples. */
+/** Vectors that hold so many RGB rows. */
 @inline export function vectors(n: i32): i32 { return (3 * n + 3) >> 2; }
 
-/** One triple, and not a byte more. */
-@inline export function putTriple(d: usize, v: v128): void {
+/** One RGB pixel, and not a byte more. */
+@inline export function putRgb(d: usize, v: v128): void {
   v128.store64_lane(d, v, 0);
   v128.store32_lane(d + 8, v, 2);
 }
 
-/** Opaque pixels to triples; `d` may be `s`. */
-export function triples(d: usize, s: usize, n: i32): void {
+/** Opaque pixels to RGB rows; `d` may be `s`. */
+export function rgbRows(d: usize, s: usize, n: i32): void {
   const last = s + (<usize>(n - 1) << 4);
   if (s < last) do { put(d, px(s)); d += 12; s += 16; } while (s < last);
-  putTriple(d, px(s));
+  putRgb(d, px(s));
 }
 
-/** Triples to opaque pixels; `d` may be `s`: it goes from the last to the first. */
+/** RGB rows to opaque pixels; `d` may be `s`: it goes from the last to the first. */
 export function opaque(d: usize, s: usize, n: i32): void {
   const one = splat(1), begin = d;
   d += <usize>n << 4; s += <usize>(12 * n);
@@ -34,8 +34,8 @@ export function opaque(d: usize, s: usize, n: i32): void {
   } while (d > begin);
 }
 
-/** As `extend`, for triples. Four bytes past the last may be written. */
-export function extendTriples(d: usize, n: i32, left: i32, right: i32): void {
+/** As `extend`, for RGB rows. Four bytes past the last may be written. */
+export function extendRgbRows(d: usize, n: i32, left: i32, right: i32): void {
   const past = d + <usize>(12 * n), begin = px(d), last = px(past - 12);
   // The fourth lane of each falls on the next one's red: they are laid from left to right, and the first one's red again after them.
   for (let i = left; i > 0; i--) put(d - <usize>(12 * i), begin);

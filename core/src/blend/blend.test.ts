@@ -99,7 +99,7 @@ describe.each(modes)('$id', (mode) => {
     expect(opaque[3]).toBe(1);
   });
 
-  it('takes four channels of triples at a time, where it works on channels', async () => {
+  it('takes four channels of RGB rows at a time, where it works on channels', async () => {
     if (mode.by !== 'channel') return;
     const made = await runKernel(mode, true, [0.2, 0.6, 0.9, 0.35], [0.7, 0.3, 0.5, 0.8], 0.6, 0.6);
     const alone = composite(mode, [0.35, 0.35, 0.35, 1], [0.8, 0.8, 0.8, 1], 0.6, 0);

@@ -1,10 +1,10 @@
-import type { Triple } from '../pixels/colour';
+import type { Rgb } from '../pixels/colour';
 import type { Mode } from './mode';
 
 /** Red, green, blue, alpha, premultiplied. */
 export type Pixel = readonly [number, number, number, number];
 
-const straight = ([r, g, b, a]: Pixel): Triple => (a > 0 ? [r / a, g / a, b / a] : [0, 0, 0]);
+const straight = ([r, g, b, a]: Pixel): Rgb => (a > 0 ? [r / a, g / a, b / a] : [0, 0, 0]);
 
 /**
  * What a layer makes of a pixel: W3C Compositing and Blending Level 1, section 9, then mixed in by `amount` 0..1. With `keep` 1 the

@@ -1,4 +1,4 @@
-import type { Triple } from '../pixels/colour';
+import type { Rgb } from '../pixels/colour';
 
 /** Hard light (W3C Compositing and Blending Level 1, section 10). */
 export const hardLit = (b: number, s: number): number => (s <= 0.5 ? b * 2 * s : b + (2 * s - 1) - b * (2 * s - 1));
@@ -15,10 +15,10 @@ export const dodged = (b: number, s: number): number => (b <= 0 ? 0 : s >= 1 ? 1
 export const burnt = (b: number, s: number): number => (b >= 1 ? 1 : s <= 0 ? 0 : 1 - Math.min(1, (1 - b) / s));
 
 /** Lum, Sat, ClipColor, SetLum, SetSat (the same, section 10, non-separable modes). */
-export const lum = ([r, g, b]: Triple): number => 0.3 * r + 0.59 * g + 0.11 * b;
-export const sat = (c: Triple): number => Math.max(...c) - Math.min(...c);
+export const lum = ([r, g, b]: Rgb): number => 0.3 * r + 0.59 * g + 0.11 * b;
+export const sat = (c: Rgb): number => Math.max(...c) - Math.min(...c);
 
-function clip(c: Triple): Triple {
+function clip(c: Rgb): Rgb {
   const l = lum(c);
   const n = Math.min(...c);
   const x = Math.max(...c);
@@ -30,7 +30,7 @@ function clip(c: Triple): Triple {
   return [pull(c[0]), pull(c[1]), pull(c[2])];
 }
 
-export function setLum(c: Triple, l: number): Triple {
+export function setLum(c: Rgb, l: number): Rgb {
   const d = l - lum(c);
   return clip([c[0] + d, c[1] + d, c[2] + d]);
 }
@@ -38,7 +38,7 @@ export function setLum(c: Triple, l: number): Triple {
 /** What spreads less than a sixteenth of an 8-bit level is next to grey: rounding decides its hue, so it is stretched the less the greyer it is. */
 const NEAR_GREY = 2 ** -12;
 
-export function setSat(c: Triple, s: number): Triple {
+export function setSat(c: Rgb, s: number): Rgb {
   const low = Math.min(...c);
   const range = Math.max(...c) - low;
   const k = range < NEAR_GREY ? (s * range) / NEAR_GREY ** 2 : s / range;

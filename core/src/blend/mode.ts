@@ -1,4 +1,4 @@
-import type { Triple } from '../pixels/colour';
+import type { Rgb } from '../pixels/colour';
 
 export type ModeFamily = 'plain' | 'darken' | 'lighten' | 'contrast' | 'compare' | 'colour';
 
@@ -17,7 +17,7 @@ export interface Mode<Id extends string = string> {
   readonly cost: number;
   /** One plain sentence for people. */
   readonly note: string;
-  readonly blend: (b: Triple, s: Triple) => Triple;
+  readonly blend: (b: Rgb, s: Rgb) => Rgb;
 }
 
 type Definition<Id extends string, F> = Omit<Mode<Id>, 'blend' | 'by' | 'cost'> & { readonly formula: F; readonly cost?: number };
@@ -26,7 +26,7 @@ type Definition<Id extends string, F> = Omit<Mode<Id>, 'blend' | 'by' | 'cost'> 
 const PLAIN = 2;
 
 const unit = (v: number): number => Math.min(1, Math.max(0, v));
-const inUnit = ([r, g, b]: Triple): Triple => [unit(r), unit(g), unit(b)];
+const inUnit = ([r, g, b]: Rgb): Rgb => [unit(r), unit(g), unit(b)];
 
 /** A mode that treats red, green and blue alike. */
 export function channelwise<const Id extends string>({ formula, ...mode }: Definition<Id, (b: number, s: number) => number>): Mode<Id> {
@@ -35,6 +35,6 @@ export function channelwise<const Id extends string>({ formula, ...mode }: Defin
 }
 
 /** A mode that needs the three channels together. */
-export function wholeColour<const Id extends string>({ formula, ...mode }: Definition<Id, (b: Triple, s: Triple) => Triple>): Mode<Id> {
+export function wholeColour<const Id extends string>({ formula, ...mode }: Definition<Id, (b: Rgb, s: Rgb) => Rgb>): Mode<Id> {
   return { ...mode, cost: mode.cost ?? PLAIN, by: 'colour', blend: mode.domain === 'any' ? formula : (b, s) => formula(inUnit(b), inUnit(s)) };
 }

@@ -1,6 +1,6 @@
 import { Heap } from '../pixels/heap';
 import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
-import { copies, filmPlaceOf, type FilmPlace, type Shape, type Sketch } from '../geometry/shape';
+import { copies, filmPlaceOf, type FilmPlace, type Shape, type PhotoProxy } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
 import { compile, type Gamut } from '../stack/compile';
 import { inverse, inTurn, mapped, scaleBy } from '../geometry/matrix';
@@ -16,7 +16,7 @@ import { copied, linearTable, WARP_TILE, warpScratch } from './work/warp';
 
 /** Bytes at the foot of the memory that belong to the kernels. */
 const FOOT = 4096;
-const TALLY_BYTES = 2048;
+const HISTOGRAM_BYTES = 2048;
 
 export interface Order {
   readonly stack: Stack;
@@ -66,7 +66,7 @@ export const heapIn = (memory: WebAssembly.Memory): Heap => new Heap(memory, FOO
 export class Engine {
   readonly controlWords: Int32Array;
   /** The whole photo, small, for those who open one; until it is set, what asks for it is told of nothing. */
-  sketch: Sketch | undefined;
+  proxy: PhotoProxy | undefined;
   private readonly pool: Pool;
   private names = new ValueNumbers();
   /** Photo as it was opened. */
@@ -76,7 +76,7 @@ export class Engine {
   private planner: Planner | undefined;
   /** Where the last pictures are, the latest first: one may be read while the next is made. */
   private outputs: { at: number; bytes: number }[] = [];
-  private tallies: number[] = [];
+  private histograms: number[] = [];
   /** Other photos as they were last resampled, by their pixels and where they lie. */
   private readonly pictures = new Map<string, Resampled>();
   private readonly noise: number;
@@ -98,7 +98,7 @@ export class Engine {
   ) {
     this.controlWords = this.newControl();
     this.pool = new Pool(this.controlWords, 0, parts);
-    this.noise = this.heap.take(NOISE_BYTES);
+    this.noise = this.heap.acquire(NOISE_BYTES);
     kernels.sow(this.noise);
   }
 
@@ -108,7 +108,7 @@ export class Engine {
    */
   open(layout: Layout, place: FilmPlace = filmPlaceOf(layout)): Uint8Array {
     this.close();
-    const at = this.heap.take(byteLength(layout));
+    const at = this.heap.acquire(byteLength(layout));
     this.photo = { layout, at };
     this.read({ layout, at, place });
     return new Uint8Array(this.memory.buffer, at, byteLength(layout));
@@ -119,7 +119,7 @@ export class Engine {
     const { photo } = this;
     if (!photo) throw new Error('no photo is open');
     if (this.source && this.source.at !== photo.at) this.heap.release(this.source.at);
-    const at = this.heap.take(byteLength(layout));
+    const at = this.heap.acquire(byteLength(layout));
     if (copies(map)) copied(new Uint8Array(this.memory.buffer), photo.at, photo.layout, at, layout, map);
     else this.warp(photo, layout, map, at);
     this.read({ layout, at, place });
@@ -150,10 +150,10 @@ export class Engine {
       Math.min(...steps.map(([u, v]) => Math.hypot((u - 0.5) * across, (v - 0.5) * down))),
     );
     if (!pixels) throw new Error(`no picture ${name} was provided`);
-    const from = this.heap.take(pixels.bytes.byteLength);
+    const from = this.heap.acquire(pixels.bytes.byteLength);
     new Uint8Array(this.memory.buffer, from, pixels.bytes.byteLength).set(pixels.bytes);
     const layout: Layout = { width, height, depth: 16, channels: pixels.layout.channels };
-    const at = this.heap.take(byteLength(layout));
+    const at = this.heap.acquire(byteLength(layout));
     this.warp({ layout: pixels.layout, at: from }, layout, inTurn(map, scaleBy(pixels.width, pixels.height)), at);
     this.heap.release(from);
     return { at, layout };
@@ -170,9 +170,9 @@ export class Engine {
 
   private warp(photo: { layout: Layout; at: number }, layout: Layout, map: Shape['map'], at: number): void {
     const light = linearTable();
-    const table = this.heap.take(light.byteLength);
+    const table = this.heap.acquire(light.byteLength);
     new Float32Array(this.memory.buffer, table, light.length).set(light);
-    const scratch = Array.from({ length: this.parts }, () => this.heap.take(warpScratch(map, layout, photo.layout)));
+    const scratch = Array.from({ length: this.parts }, () => this.heap.acquire(warpScratch(map, layout, photo.layout)));
     const pass = { do: 'warp', at, layout, map, table, tile: WARP_TILE } as const;
     const plan: Plan = {
       to: at,
@@ -196,12 +196,12 @@ export class Engine {
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const program = compile(stack, { ...place, resources: this.resources, ...(this.sketch && { sketch: this.sketch }) }, this.names, {
+    const program = compile(stack, { ...place, resources: this.resources, ...(this.proxy && { proxy: this.proxy }) }, this.names, {
       watch: watch === undefined ? undefined : { layer: watch },
       gamut,
       mask,
     });
-    const tallies = program.watched ? this.clearedTallies() : undefined;
+    const histograms = program.watched ? this.clearedHistograms() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);
     const inPlace = spend && !area && bytesOf(format) === bytesPerPixel(layout);
@@ -215,7 +215,7 @@ export class Engine {
       ...(tile && { tile }),
       ...(area && { area }),
       ...(band && { band }),
-      ...(tallies && { tallies }),
+      ...(histograms && { histograms }),
     });
     control.reset(this.controlWords);
     begun?.(this.controlWords, tilesOf(plan), new Uint8Array(this.memory.buffer, plan.to, bytes));
@@ -226,14 +226,14 @@ export class Engine {
     if (to === photoAt) this.spend();
     if (!finished) return undefined;
     const pixels = new Uint8Array(this.memory.buffer, to, bytes);
-    return { width, height, pixels, ...(tallies && { tones: this.sum(tallies) }) };
+    return { width, height, pixels, ...(histograms && { tones: this.sum(histograms) }) };
   }
 
   /** In shared memory for a pool; apart for one worker alone, whose memory may move when it grows. */
   private newControl(): Int32Array {
     if (this.memory.buffer[Symbol.toStringTag] === 'ArrayBuffer') return new Int32Array(CONTROL_WORDS);
     // The memory may grow for it.
-    const at = this.heap.take(CONTROL_WORDS * 4);
+    const at = this.heap.acquire(CONTROL_WORDS * 4);
     return new Int32Array(this.memory.buffer, at, CONTROL_WORDS);
   }
 
@@ -256,20 +256,20 @@ export class Engine {
   private outputFor(bytes: number, most: number): number {
     const oldest = this.outputs.length >= most ? this.outputs.pop() : undefined;
     if (oldest && oldest.bytes < bytes) this.heap.release(oldest.at);
-    const output = oldest && oldest.bytes >= bytes ? oldest : { at: this.heap.take(bytes), bytes };
+    const output = oldest && oldest.bytes >= bytes ? oldest : { at: this.heap.acquire(bytes), bytes };
     this.outputs.unshift(output);
     return output.at;
   }
 
-  private clearedTallies(): number[] {
-    while (this.tallies.length < this.parts) this.tallies.push(this.heap.take(TALLY_BYTES));
-    this.tallies.forEach((at) => new Uint8Array(this.memory.buffer, at, TALLY_BYTES).fill(0));
-    return this.tallies;
+  private clearedHistograms(): number[] {
+    while (this.histograms.length < this.parts) this.histograms.push(this.heap.acquire(HISTOGRAM_BYTES));
+    this.histograms.forEach((at) => new Uint8Array(this.memory.buffer, at, HISTOGRAM_BYTES).fill(0));
+    return this.histograms;
   }
 
-  private sum(tallies: readonly number[]): Tones {
+  private sum(histograms: readonly number[]): Tones {
     const total = new Uint32Array(512);
-    for (const at of tallies) new Uint32Array(this.memory.buffer, at, 512).forEach((count, i) => (total[i] = (total[i] as number) + count));
+    for (const at of histograms) new Uint32Array(this.memory.buffer, at, 512).forEach((count, i) => (total[i] = (total[i] as number) + count));
     return { own: total.slice(0, 256), beneath: total.slice(256) };
   }
 }

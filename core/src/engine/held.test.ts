@@ -6,9 +6,9 @@ import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test
 import { compile } from '../stack/compile';
 import { ValueNumbers } from '../stack/program';
 import { control } from './work/pool';
-import { foldable } from './plan/baked';
+import { bakeable } from './plan/baked';
 
-describe('steps that are folded into a table of what a file’s values become', () => {
+describe('steps that are baked into a table of what a file’s values become', () => {
   // Large enough that 65536 values are worth a table.
   const [width, height] = [700, 600];
   const values = scene(width, height, 4);
@@ -22,7 +22,7 @@ describe('steps that are folded into a table of what a file’s values become', 
     const pixel = (channels: 3 | 4) => (i: number) => (i % channels === 3 ? 1 : (values[4 * Math.floor(i / channels) + (i % channels)] as number));
     const at = (channels: 3 | 4): Promise<Float32Array> => floats({ ...chain, master: 1.3 }, { width, height, depth, channels }, pixel(channels));
     const program = compile(chain, filmPlaceOf({ width, height }), new ValueNumbers());
-    expect(foldable(program.steps, { width, height, depth, channels: 3 }).size).toBeGreaterThan(0);
+    expect(bakeable(program.steps, { width, height, depth, channels: 3 }).size).toBeGreaterThan(0);
     expect(worst(await at(3), await at(4))).toBeLessThan(1e-6);
   });
 });

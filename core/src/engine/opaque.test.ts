@@ -2,7 +2,7 @@ import { worst } from '../../test/engine';
 import { layer, newEngine, stackOf } from '../../test/kernels';
 
 describe('a photo without alpha', () => {
-  // Its bytes go along parabolas, and its small images are triples.
+  // Its bytes go along parabolas, and its small images are RGB rows.
   it.each([
     ['multiply', 8],
     ['screen', 8],

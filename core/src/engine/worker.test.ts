@@ -67,7 +67,7 @@ it('a second engine begins in a memory that has to grow for it', async () => {
   const memory = newMemory(true);
   const heap = heapIn(memory);
   // All but a few bytes are held.
-  heap.take(memory.buffer.byteLength - 8192);
+  heap.acquire(memory.buffer.byteLength - 8192);
   const engine = new Engine(memory, await fastKernels(memory), 1, undefined, undefined, heap, resources);
   engine.open(sizes.coarse).set(bytesOf(sizes.coarse));
   const { pixels = new Uint8Array() } = engine.render({ stack: glow(0.5), format: 'rgba8' }) ?? {};

@@ -1,6 +1,6 @@
 import { BexlenError, type FaultCode } from '../errors';
 import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
-import type { FilmPlace, Shape, Sketch } from '../geometry/shape';
+import type { FilmPlace, Shape, PhotoProxy } from '../geometry/shape';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
 import type { Gamut } from '../stack/compile';
@@ -44,7 +44,7 @@ export type ToWorker =
   /** What stacks named until now is not needed any more. */
   | { readonly type: 'forget' }
   /** The photo of all slots, small. */
-  | { readonly type: 'sketch'; readonly sketch: Sketch }
+  | { readonly type: 'proxy'; readonly proxy: PhotoProxy }
   /** Asks for the place of a photo in shared memory, to be filled from outside. */
   | { readonly type: 'room'; readonly layout: Layout }
   | { readonly type: 'open'; readonly slot: Slot; readonly layout: Layout; readonly bytes: Uint8Array; readonly place?: FilmPlace }
@@ -114,7 +114,7 @@ export function startWorker(wire: Wire): void {
         if (!lead) throw new Error('the pool has not begun');
         if (data.type === 'open') return lead.open(data);
         if (data.type === 'shape') return lead.shape(data);
-        if (data.type === 'sketch') return lead.sketch(data.sketch);
+        if (data.type === 'proxy') return lead.proxy(data.proxy);
         if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromWorker);
         return lead.render(data, wire);
       } catch (error) {
@@ -135,7 +135,7 @@ async function assist({ module, memory, part, parts, lead }: Extract<ToWorker, {
 
 class Lead {
   private readonly engines = new Map<Slot, Engine>();
-  private drawn: Sketch | undefined;
+  private drawn: PhotoProxy | undefined;
 
   private constructor(
     private readonly newEngine: (slot: Slot) => Engine,
@@ -165,9 +165,9 @@ class Lead {
     this.opened(slot).shape(shape, spend);
   }
 
-  sketch(sketch: Sketch): void {
-    this.drawn = sketch;
-    this.engines.forEach((engine) => (engine.sketch = sketch));
+  proxy(proxy: PhotoProxy): void {
+    this.drawn = proxy;
+    this.engines.forEach((engine) => (engine.proxy = proxy));
   }
 
   room(layout: Layout): Uint8Array {
@@ -206,7 +206,7 @@ class Lead {
 
   private engine(slot: Slot): Engine {
     const engine = this.engines.get(slot) ?? this.newEngine(slot);
-    engine.sketch = this.drawn;
+    engine.proxy = this.drawn;
     this.engines.set(slot, engine);
     return engine;
   }

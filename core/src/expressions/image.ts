@@ -30,7 +30,7 @@ export type Image =
       readonly over: Image;
       readonly mode: ModeId;
       readonly strength: number;
-      /** Amounts by which it is mixed in. */
+      /** Coverage by which it is mixed in. */
       readonly mask?: Image;
     };
 
@@ -67,7 +67,7 @@ export const filtered = (from: Image, filter: string, numbers: readonly number[]
   by: { filter, numbers },
 });
 
-/** One image mixed over another, 0..1 of it, by amounts if they are given. */
+/** One image mixed over another, 0..1 of it, by coverage if they are given. */
 export const mix = (mode: ModeId, under: Image, over: Image, strength = 1, mask?: Image): Image =>
   strength === 0 ? under : { make: 'mix', under, over, mode, strength, ...(mask && { mask }) };
 
@@ -190,7 +190,7 @@ function mapTable(map: Matrix): number[] {
 }
 /** Where pixels lie on the photo, or on the finished picture. */
 type Placed = Pick<FilmPlace, 'map' | 'edge'>;
-/** Amounts by place. */
+/** Coverage by place. */
 function placed(op: OpId, { map }: Placed, rest: readonly number[]): Image {
   const numbers = [...mapTable(map), ...rest];
   return point(op, [], [], { id: `${op} ${numbers.join(' ')}`, make: () => Float32Array.from(numbers) });
@@ -214,7 +214,7 @@ export interface Oval {
   readonly inner: number;
 }
 
-/** Amounts of an oval, 1 inside. */
+/** Coverage of an oval, 1 inside. */
 export function oval({ x, y, across, down, angleDeg, box, inner }: Oval, place: Placed): Image {
   const angle = (angleDeg * Math.PI) / 180;
   const radius = Math.min(across, down);
@@ -233,13 +233,13 @@ export interface Strip {
   readonly fall: number;
 }
 
-/** Amounts of a straight strip. */
+/** Coverage of a straight strip. */
 export function strip({ x, y, angleDeg, from, rise, to, fall }: Strip, place: Placed): Image {
   const angle = (angleDeg * Math.PI) / 180;
   return placed('strip', place, [x, y, -Math.sin(angle), Math.cos(angle), from, steep(rise, place), to, steep(fall, place)]);
 }
 
-/** Amounts from a small map of the whole photo, of so many values across; `id` names it with all that it depends on. */
+/** Coverage from a small map of the whole photo, of so many values across; `id` names it with all that it depends on. */
 export function mapped(id: string, width: number, height: number, make: () => Float32Array, { map }: FilmPlace): Image {
   const head = [...mapTable(map), width, height, Math.max(width, height), 0];
   const table = (): Float32Array => {
@@ -252,52 +252,52 @@ export function mapped(id: string, width: number, height: number, make: () => Fl
   return point('mapped', [], [], { id: `mapped ${head.join(' ')} ${id}`, make: table });
 }
 
-/** Amounts of tones: none at `none`, all from `all` on; the same from the other end. */
+/** Coverage of tones: none at `none`, all from `all` on; the same from the other end. */
 export const tones = (from: Image, [none, all, allTo, noneFrom]: readonly [number, number, number, number]): Image =>
   point('tones', [from], [none, 1 / Math.max(all - none, 1e-4), noneFrom, 1 / Math.max(noneFrom - allTo, 1e-4)]);
 
-/** Amounts of OKLab colours (of an image in OKLab): all up to a distance, none from `soft` further on. */
+/** Coverage of OKLab colours (of an image in OKLab): all up to a distance, none from `soft` further on. */
 export function colours(from: Image, all: readonly (readonly [number, number, number])[], near: number, soft: number): Image {
   const numbers = [all.length, near, 1 / Math.max(soft, 1e-4), 0, ...all.flatMap((colour) => [...colour, 0])];
   return point('colours', [from], [], { id: `colours ${numbers.join(' ')}`, make: () => Float32Array.from(numbers) });
 }
 
 /**
- * Amounts of edges: what tones vary by under a Gaussian window. Where they rise evenly that is the gradient times the window's deviation, the gradient at a scale in its
+ * Coverage of edges: what tones vary by under a Gaussian window. Where they rise evenly that is the gradient times the window's deviation, the gradient at a scale in its
  * normal form (T. Lindeberg, "Edge detection and ridge detection with automatic scale selection", 1998).
  */
 export const edges = (from: Image, sigmaPx: number, least: number, soft: number): Image =>
   point('edges', [gaussian(point('moments', [from]), sigmaPx)], [least, 1 / Math.max(soft, 1e-4)]);
 
 /** gain * amount + offset, held in 0..1. */
-export const scaled = (amounts: Image, gain: number, offset: number): Image =>
-  gain === 1 && offset === 0 ? amounts : point('scaled', [amounts], [gain, offset]);
-export const inverted = (amounts: Image): Image => scaled(amounts, -1, 1);
+export const scaled = (coverage: Image, gain: number, offset: number): Image =>
+  gain === 1 && offset === 0 ? coverage : point('scaled', [coverage], [gain, offset]);
+export const inverted = (coverage: Image): Image => scaled(coverage, -1, 1);
 export const either = (a: Image, b: Image): Image => point('either', [a, b]);
 export const both = (a: Image, b: Image): Image => point('both', [a, b]);
 /** The one at 0, the other at 1. */
 export const between = (a: Image, b: Image, t: number): Image => (t === 1 ? b : point('between', [a, b], [t]));
-/** Amounts that are nothing anywhere. */
+/** Coverage that are nothing anywhere. */
 export const nothing = (place: FilmPlace): Image => scaled(strip({ x: 0, y: 0, angleDeg: 0, from: 0, rise: 1, to: 0, fall: 1 }, place), 0, 0);
 
-/** Amounts led along the edges of a picture: a guided filter (K. He et al. 2010). */
-export function alongEdges(amounts: Image, picture: Image, sigmaPx: number): Image {
-  const lines = point('fitShade', [gaussian(point('amountMoments', [picture, amounts]), sigmaPx)], [AMOUNT_EDGE]);
+/** Coverage led along the edges of a picture: a guided filter (K. He et al. 2010). */
+export function alongEdges(coverage: Image, picture: Image, sigmaPx: number): Image {
+  const lines = point('fitShade', [gaussian(point('amountMoments', [picture, coverage]), sigmaPx)], [AMOUNT_EDGE]);
   return point('guided', [picture, gaussian(lines, sigmaPx)]);
 }
-/** How uneven tones must be to count as an edge for amounts: some six levels of 8 bits. */
+/** How uneven tones must be to count as an edge for coverage: some six levels of 8 bits. */
 const AMOUNT_EDGE = 6e-4;
 
-/** Linear light changed by stops that stand in amounts, times `stops`; see the kernel. */
+/** Linear light changed by stops that stand in coverage, times `stops`; see the kernel. */
 export const exposed = (light: Image, map: Image, stops: number, whites: number, soft: number): Image =>
   point('exposed', [light, map], [stops, whites, soft]);
 
-/** What strokes make of amounts; and of a map of light, where they add up. */
-export const painted = (amounts: Image, table: Table): Image => point('brush', [amounts], [], table);
-export const lit = (amounts: Image, table: Table): Image => point('lights', [amounts], [], table);
+/** What strokes make of coverage; and of a map of light, where they add up. */
+export const painted = (coverage: Image, table: Table): Image => point('brush', [coverage], [], table);
+export const lit = (coverage: Image, table: Table): Image => point('lights', [coverage], [], table);
 
-/** Amounts as a picture of greys. */
-export const greys = (amounts: Image): Image => point('greys', [amounts]);
+/** Coverage as a picture of greys. */
+export const greys = (coverage: Image): Image => point('greys', [coverage]);
 
 /** ka a + kb b. */
 export const sum = (a: Image, b: Image, ka = 1, kb = 1): Image => point('sum', [a, b], [ka, kb]);
@@ -311,8 +311,8 @@ export const crisp = (from: Image, blurred: Image, amount: number, threshold: nu
 export const longTail = (from: Image, sigmaPx: number): Image =>
   sum(sum(gaussian(from, 0.35 * sigmaPx), gaussian(from, sigmaPx), 0.5, 0.3), gaussian(from, 2.6 * sigmaPx), 1, 0.2);
 
-/** An image where amounts are, black elsewhere. */
-export const only = (from: Image, amounts: Image): Image => mix('normal', flat(from, [0, 0, 0]), from, 1, amounts);
+/** An image where coverage is, black elsewhere. */
+export const only = (from: Image, coverage: Image): Image => mix('normal', flat(from, [0, 0, 0]), from, 1, coverage);
 /** Each channel times a gain. */
 export const gains = (from: Image, [r, g, b]: readonly [number, number, number]): Image =>
   matrix(from, [
@@ -332,13 +332,13 @@ export interface Dust {
   readonly seed: number;
 }
 
-/** Amounts of dust and hairs that lie on the film. */
+/** Coverage of dust and hairs that lie on the film. */
 export function dust({ cells, density, size, width, hairs, seed }: Dust, { map, edge }: FilmPlace): Image {
   const finest = (0.7 * cells) / edge;
   return placed('dust', { map: inTurn(map, scaleBy(cells, cells)), edge }, [density, size, hairs, width, finest, seed, 0, 0]);
 }
 
-/** The lesser of two amounts. */
+/** The lesser of two coverage. */
 export const lesser = (a: Image, b: Image): Image => point('lesser', [a, b]);
 
 export interface Clearing extends Omit<Oval, 'inner'> {
@@ -357,9 +357,9 @@ export function beyond({ x, y, across, down, angleDeg, box, right, left, below, 
   return placed('beyond', place, [x, y, Math.cos(angle), Math.sin(angle), 1 / across, 1 / down, box, 0, ...ends]);
 }
 
-/** A colour from pixels times amounts, blurred by its own way: what no amount let through is not in it. Where nothing is near, the image stays as it is. */
-export const amongst = (from: Image, amounts: Image, blurred: (of: Image) => Image): Image =>
-  point('evened', [from, blurred(point('weighed', [from, amounts]))]);
+/** A colour from pixels times coverage, blurred by its own way: what no amount let through is not in it. Where nothing is near, the image stays as it is. */
+export const amongst = (from: Image, coverage: Image, blurred: (of: Image) => Image): Image =>
+  point('evened', [from, blurred(point('weighed', [from, coverage]))]);
 
 export interface Paper {
   /** Cells of its tooth along the film's long edge, the share of fibres 0..1, where light comes from in degrees, a seed. */
@@ -369,7 +369,7 @@ export interface Paper {
   readonly seed: number;
 }
 
-/** Light and shade of paper on the film, in amounts about a half. */
+/** Light and shade of paper on the film, in coverage about a half. */
 export function paper({ cells, fibre, lightDeg, seed }: Paper, { map, edge }: FilmPlace): Image {
   const way = (lightDeg * Math.PI) / 180;
   const perPixel = cells / edge;
@@ -386,14 +386,14 @@ export function paper({ cells, fibre, lightDeg, seed }: Paper, { map, edge }: Fi
     0,
   ]);
 }
-/** Colour in the light and shade of amounts about a half. */
-export const shaded = (from: Image, amounts: Image, amount: number): Image => point('shaded', [from, amounts], [amount]);
+/** Colour in the light and shade of coverage about a half. */
+export const shaded = (from: Image, coverage: Image, amount: number): Image => point('shaded', [from, coverage], [amount]);
 
 /** Another photo, by the name under which it was provided; `map` leads from pixels of what is made to shares 0..1 of its width and height. */
 export const pictureOf = (name: string, map: Matrix): Image => ({ make: 'picture', name, map });
 /** Straight colour and alpha of a picture, apart. */
 export const colourOf = (from: Image): Image => point('colourOf', [from]);
-export const fourth = (from: Image): Image => point('fourth', [from]);
-/** Amounts of a shape of four straight sides, given as lines. */
+export const alphaOf = (from: Image): Image => point('alphaOf', [from]);
+/** Coverage of a shape of four straight sides, given as lines. */
 export const quad = (sides: readonly number[]): Image =>
   point('quad', [], [], { id: `quad ${sides.join(' ')}`, make: () => Float32Array.from(sides) });

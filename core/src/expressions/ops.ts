@@ -24,20 +24,20 @@ interface Loop {
   readonly bind: Bind;
 }
 
-/** Only a loop from colours to colours may have a form for rows of triples: the fourth number would be lost there. */
+/** Only a loop from colours to colours may have a form for RGB rows: the fourth number would be lost there. */
 type Op = Loop &
   (
     | {
         readonly takes: readonly 'colour'[];
         readonly gives: 'colour';
-        /** The same on a row of triples. */
-        readonly triples?: Bind;
+        /** The same on a row of RGB rows. */
+        readonly rgbRows?: Bind;
       }
-    | { readonly takes: readonly Content[]; readonly gives: Content; readonly triples?: never }
+    | { readonly takes: readonly Content[]; readonly gives: Content; readonly rgbRows?: never }
   );
 
 const colour = { takes: ['colour'], gives: 'colour' } as const;
-/** Amounts that come from a place alone. */
+/** Coverage that come from a place alone. */
 const somewhere = { placed: true, inside: true, takes: [], gives: 'numbers' } as const;
 
 /** All inner loops that expressions can ask for. */
@@ -51,17 +51,17 @@ export const ops = {
       (k, [gain = 1, offset = 0]) =>
       (d, a, _b, n) =>
         k.affine(d, a, n, gain, offset),
-    triples:
+    rgbRows:
       (k, [gain = 1, offset = 0]) =>
       (d, a, _b, n) =>
-        k.affineTriples(d, a, n, gain, offset),
+        k.affineRgbRows(d, a, n, gain, offset),
   },
   curve: {
     cost: 5,
     channelwise: 'alike',
     ...colour,
     bind: (k, _, table) => (d, a, _b, n) => void k.curve(d, a, n, table),
-    triples: (k, _, table) => (d, a, _b, n) => void k.curveTriples(d, a, n, table),
+    rgbRows: (k, _, table) => (d, a, _b, n) => void k.curveRgbRows(d, a, n, table),
   },
   curves: { cost: 6, channelwise: 'apart', ...colour, bind: (k, _, table) => (d, a, _b, n) => void k.curves(d, a, n, table) },
   ramps: { cost: 17, channelwise: 'apart', ...colour, bind: (k, _, table) => (d, a, _b, n) => k.ramps(d, a, n, table) },
@@ -74,7 +74,7 @@ export const ops = {
     cost: 2,
     ...colour,
     bind: (k, _, table) => (d, a, _b, n) => k.matrix(d, a, n, table),
-    triples: (k, _, table) => (d, a, _b, n) => k.matrixTriples(d, a, n, table),
+    rgbRows: (k, _, table) => (d, a, _b, n) => k.matrixRgbRows(d, a, n, table),
   },
   raise: {
     cost: 11,
@@ -294,7 +294,7 @@ export const ops = {
   beyond: { cost: 8, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.beyond(d, n, x, y, table) },
   quad: { cost: 4, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.quad(d, n, x, y, table) },
   colourOf: { cost: 1, premultiplied: true, takes: ['numbers'], gives: 'colour', bind: (k) => (d, a, _b, n) => k.colourOf(d, a, n) },
-  fourth: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.fourth(d, a, n) },
+  alphaOf: { cost: 1, inside: true, takes: ['numbers'], gives: 'numbers', bind: (k) => (d, a, _b, n) => k.alphaOf(d, a, n) },
   paper: { cost: 90, ...somewhere, bind: (k, _, table) => (d, _a, _b, n, x, y) => k.paper(d, n, x, y, table) },
   shaded: {
     cost: 2,

@@ -1,10 +1,10 @@
-import { SKETCH_EDGE, type Sketch } from '../geometry/shape';
+import { PROXY_EDGE, type PhotoProxy } from '../geometry/shape';
 import { longEdge, type Layout } from '../pixels/picture';
 
-/** The sketch of a photo, from pixels of it that fit its edge, as a portable map holds them. Throws where they are more. */
-export function sketchOf({ layout, pixels }: { readonly layout: Layout; readonly pixels: Uint8Array }): Sketch {
+/** The proxy of a photo, from pixels of it that fit its edge, as a portable map holds them. Throws where they are more. */
+export function proxyOf({ layout, pixels }: { readonly layout: Layout; readonly pixels: Uint8Array }): PhotoProxy {
   const { width, height, channels, depth } = layout;
-  if (longEdge(layout) > SKETCH_EDGE) throw new Error('a sketch is smaller');
+  if (longEdge(layout) > PROXY_EDGE) throw new Error('a proxy is smaller');
   const size = depth / 8;
   // The high byte of 16 bits, which lie little-endian.
   const made = Uint8Array.from(

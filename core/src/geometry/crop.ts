@@ -1,9 +1,5 @@
+import type { Size } from '../pixels/picture';
 import { LEAST_CROP, MOST_ANGLE, turned, type Crop, type Geometry } from './geometry';
-
-interface Size {
-  readonly width: number;
-  readonly height: number;
-}
 
 /** Ratios of width to height that a crop can be held to; the picture's own, any, or a number. */
 export const ratios = [

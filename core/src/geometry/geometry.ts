@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Rect } from '../pixels/picture';
+import type { Rect, Size } from '../pixels/picture';
 import { inTurn, lean, mapped, moveBy, scaleBy, turnBy, type Matrix } from './matrix';
 
 /** What is done to the photo before the first layer. Nothing of it leaves an empty corner: what would is enlarged until it is covered. */
@@ -20,11 +20,6 @@ export interface Geometry {
 export interface Crop {
   readonly x: number;
   readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
-
-interface Size {
   readonly width: number;
   readonly height: number;
 }

@@ -1,12 +1,7 @@
-import type { Layout, Rect } from '../pixels/picture';
+import type { Layout, Rect, Size } from '../pixels/picture';
 import type { Resources } from '../resources';
 import { isAsItCame, pictureSize, toPhoto, type Geometry } from './geometry';
 import { inTurn, moveBy, scaleBy, type Matrix } from './matrix';
-
-interface Size {
-  readonly width: number;
-  readonly height: number;
-}
 
 /** Pixels of a photo that are at hand: a rectangle of the photo at its full size, reduced or not. */
 export interface Patch {
@@ -37,18 +32,18 @@ export interface FilmPlace {
   /** The finished picture: the same for it, and its sides in shares of its own long edge. */
   readonly picture: { readonly map: Matrix; readonly edge: number; readonly width: number; readonly height: number };
   /** The whole photo, small and always the same, for what must be known of all of it wherever a part is made. */
-  readonly sketch?: Sketch;
+  readonly proxy?: PhotoProxy;
   /** What layers name, for those who make pixels; without it nothing is at hand. */
   readonly resources?: Resources;
 }
 
-/** A photo in bytes of red, green and blue, upright, with a long edge of SKETCH_EDGE. */
-export interface Sketch {
+/** A photo in bytes of red, green and blue, upright, with a long edge of PROXY_EDGE. */
+export interface PhotoProxy {
   readonly width: number;
   readonly height: number;
   readonly pixels: Uint8Array;
 }
-export const SKETCH_EDGE = 256;
+export const PROXY_EDGE = 256;
 
 /** From pixels of a whole of some size, of which the first one lies at (x, y), to its middle and shares of its long edge. */
 function fromMiddle({ width, height }: Size, x = 0, y = 0): FilmPlace['picture'] {

@@ -10,7 +10,7 @@ const WIDEST = 0.6;
 const STRAY = 0.3;
 const STEEP = 14;
 
-/** Amounts of the picture within an inset: 1 inside, falling over a softness to 0 at the inset's outer line. */
+/** Coverage of the picture within an inset: 1 inside, falling over a softness to 0 at the inset's outer line. */
 function within({ picture }: FilmPlace, inset: number, softness: number): Image {
   const [w, h] = [picture.width / 2, picture.height / 2];
   const margin = WIDEST * inset * Math.min(w, h);

@@ -75,7 +75,7 @@ export interface Kind<Id extends string = string, P extends Params = Params> {
   readonly autoFor?: Extract<keyof P, string>;
   /** Its controls on the photo. */
   readonly handle?: Handle;
-  /** Amounts that its controls on the photo stand for, to be looked at while they are moved: 1 where it does all it does. */
+  /** Coverage that its controls on the photo stand for, to be looked at while they are moved: 1 where it does all it does. */
   readonly map?: (values: Values<P>, place: FilmPlace) => Image;
   /**
    * What moves when a place of the photo is dragged up or down: `amount` goes from -1 to 1. The place is seen as the layer reads it. `section` is the leaf of the

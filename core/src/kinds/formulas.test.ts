@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { extremes, layer, newEngine, stackOf } from '../../test/kernels';
-import { decode, decodeRgb, encode, linearToOklab, luma, type Triple } from '../pixels/colour';
+import { decode, decodeRgb, encode, linearToOklab, luma, type Rgb } from '../pixels/colour';
 import { spotOf } from '../measure/spot';
 import type { Layer } from '../stack/schema';
 import { bands, bandWeights } from '../pixels/bands';
@@ -13,7 +13,7 @@ import { kinds } from '.';
 import { curveFunction } from '../pixels/curve';
 
 /** What a stack makes of one colour, by the kernels, from 16 bits. */
-async function made(rgb: Triple, ...layers: Layer[]): Promise<Triple> {
+async function made(rgb: Rgb, ...layers: Layer[]): Promise<Rgb> {
   const engine = await newEngine();
   const bytes = engine.open({ width: 1, height: 1, depth: 16, channels: 3 });
   new Uint16Array(bytes.buffer, bytes.byteOffset, 3).set(rgb.map((v) => Math.round(v * 65535)));
@@ -22,14 +22,14 @@ async function made(rgb: Triple, ...layers: Layer[]): Promise<Triple> {
   const [r = 0, g = 0, b = 0] = new Float32Array(out.pixels.slice().buffer);
   return [r, g, b];
 }
-const close = (a: Triple, b: Triple, within = 5e-5): void => a.forEach((v, i) => expect(Math.abs(v - (b[i] as number))).toBeLessThan(within));
+const close = (a: Rgb, b: Rgb, within = 5e-5): void => a.forEach((v, i) => expect(Math.abs(v - (b[i] as number))).toBeLessThan(within));
 
 describe('exposure', () => {
   it('doubles the light for each stop (18 % grey becomes 36 %)', async () => {
     close(await made([encode(0.18), encode(0.09), encode(0.36)], layer('exposure', { stops: 1 })), [encode(0.36), encode(0.18), encode(0.72)]);
   });
   it('keeps what it lifts beyond white, so that it can be brought back', async () => {
-    const grey: Triple = [0.8, 0.8, 0.8];
+    const grey: Rgb = [0.8, 0.8, 0.8];
     close(await made(grey, layer('exposure', { stops: 2 }), layer('exposure', { stops: -2 })), grey);
   });
   it('turns contrast about middle grey', async () => {
@@ -52,8 +52,8 @@ describe('tone', () => {
 
 describe('white balance', () => {
   it('follows the CIE daylight locus: D65 and D50 (CIE 15:2018, table T.1)', () => {
-    close([...daylight(6504), 0] as unknown as Triple, [0.3127, 0.3291, 0], 3e-4);
-    close([...daylight(5003), 0] as unknown as Triple, [0.3457, 0.3586, 0], 4e-4);
+    close([...daylight(6504), 0] as unknown as Rgb, [0.3127, 0.3291, 0], 3e-4);
+    close([...daylight(5003), 0] as unknown as Rgb, [0.3457, 0.3586, 0], 4e-4);
   });
   it('is nothing in the middle, and keeps the luminance of greys everywhere', () => {
     balance(0, 0).forEach((row, i) => row.forEach((v, j) => expect(v).toBeCloseTo(i === j ? 1 : 0, 3)));
@@ -78,7 +78,7 @@ describe('hue bands', () => {
     bands.forEach(({ hue }, i) => expect(bandWeights(hue)[i]).toBeCloseTo(1, 9));
   });
   it('turn a colour as far as the fader says', async () => {
-    const blue: Triple = [0.25, 0.45, 0.85];
+    const blue: Rgb = [0.25, 0.45, 0.85];
     const { hueDeg, chroma } = spotOf(blue);
     const turned = spotOf(await made(blue, layer('hue-bands', { hueBlue: 1, hueSky: 1, hueViolet: 1 })));
     expect(turned.hueDeg - hueDeg).toBeGreaterThan(30);
@@ -137,9 +137,9 @@ describe('grade', () => {
       powerBlue: 1.3,
       saturation: 0.7,
     };
-    const graded: Triple = [0.53 ** 0.8, 0.43 ** 1.1, 0.7 ** 1.3];
+    const graded: Rgb = [0.53 ** 0.8, 0.43 ** 1.1, 0.7 ** 1.3];
     const grey = luma(graded);
-    const expected = graded.map((v) => grey + 0.7 * (v - grey)) as unknown as Triple;
+    const expected = graded.map((v) => grey + 0.7 * (v - grey)) as unknown as Rgb;
     close(await made([0.4, 0.5, 0.6], layer('grade', list)), expected);
   });
   it('comes back from a list by its inverse', async () => {

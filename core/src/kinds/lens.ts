@@ -41,9 +41,9 @@ const KNEE = 0.08;
 export function lifted(read: Image, lift: number, threshold: number): Image {
   return lift === 0 ? read : sum(read, bright(read, threshold, KNEE), 1, MOST_LIFT * lift * lift);
 }
-/** The same by amounts. */
-export const liftedBy = (read: Image, amounts: Image, lift: number, threshold: number): Image =>
-  lift === 0 ? read : sum(read, only(bright(read, threshold, KNEE), amounts), 1, MOST_LIFT * lift * lift);
+/** The same by coverage. */
+export const liftedBy = (read: Image, coverage: Image, lift: number, threshold: number): Image =>
+  lift === 0 ? read : sum(read, only(bright(read, threshold, KNEE), coverage), 1, MOST_LIFT * lift * lift);
 export const softened = (read: Image, lift: number): Image => (lift === 0 ? read : shoulder(read, decode(0.97)));
 
 /** Encoded contrast about middle grey, and colour, of linear light. */

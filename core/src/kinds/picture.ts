@@ -1,4 +1,4 @@
-import { both, colourOf, fourth, pictureOf, quad } from '../expressions/image';
+import { both, colourOf, alphaOf, pictureOf, quad } from '../expressions/image';
 import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
 import { defineKind } from './define';
 import { angle, choice, length, number, photoFile, place, type Params, type Values } from '../params';
@@ -60,7 +60,7 @@ export const picture = defineKind({
   handle: { shape: 'sheet' },
   cover: (values, { map }) => {
     const corners = cornersOf(placingOf(values));
-    return both(quad(sidesOf(map, corners)), fourth(pictureOf(values.photo, toPicture(map, corners))));
+    return both(quad(sidesOf(map, corners)), alphaOf(pictureOf(values.photo, toPicture(map, corners))));
   },
   work: (_, values, { map }) => colourOf(pictureOf(values.photo, toPicture(map, cornersOf(placingOf(values))))),
 });

@@ -1,5 +1,5 @@
 import { matrix, type Rows } from '../expressions/image';
-import { linearToXyz, type Triple, xyzToLinear } from '../pixels/colour';
+import { linearToXyz, type Rgb, xyzToLinear } from '../pixels/colour';
 import { defineKind } from './define';
 import { percent } from '../params';
 
@@ -28,7 +28,7 @@ const FROM_BRADFORD: Rows = [
   [-0.0085287, 0.0400428, 0.9684867],
 ];
 
-const times = (m: Rows, [x, y, z]: Triple): Triple => m.map(([a = 0, b = 0, c = 0]) => a * x + b * y + c * z) as unknown as Triple;
+const times = (m: Rows, [x, y, z]: Rgb): Rgb => m.map(([a = 0, b = 0, c = 0]) => a * x + b * y + c * z) as unknown as Rgb;
 
 /** Light as if it came from a warmer or cooler, greener or pinker source: cone responses are scaled from one white to the other, in linear light. */
 export const whiteBalance = defineKind({
@@ -50,18 +50,18 @@ export const whiteBalance = defineKind({
 export function balance(warmth: number, tint: number): Rows {
   const [from, to] = [white(D65_MIRED - REACH_MIRED * warmth, REACH_TINT * tint), white(D65_MIRED, 0)];
   const [a, b] = [times(BRADFORD, from), times(BRADFORD, to)];
-  const adapted = (rgb: Triple): Triple => {
+  const adapted = (rgb: Rgb): Rgb => {
     const [l, m, s] = times(BRADFORD, linearToXyz(rgb));
     return xyzToLinear(times(FROM_BRADFORD, [(l * b[0]) / a[0], (m * b[1]) / a[1], (s * b[2]) / a[2]]));
   };
   const [red, green, blue] = [adapted([1, 0, 0]), adapted([0, 1, 0]), adapted([0, 0, 1])];
-  const grey = [0, 1, 2].map((i) => (red[i] as number) + (green[i] as number) + (blue[i] as number)) as unknown as Triple;
+  const grey = [0, 1, 2].map((i) => (red[i] as number) + (green[i] as number) + (blue[i] as number)) as unknown as Rgb;
   const keep = 1 / linearToXyz(grey)[1];
   const row = (i: 0 | 1 | 2): number[] => [red[i] * keep, green[i] * keep, blue[i] * keep];
   return [row(0), row(1), row(2)];
 }
 
-function white(mired: number, across: number): Triple {
+function white(mired: number, across: number): Rgb {
   const [x, y] = daylight(1e6 / mired);
   const [u, v] = [(4 * x) / (12 * y - 2 * x + 3), (6 * y) / (12 * y - 2 * x + 3) + across];
   const [nx, ny] = [(3 * u) / (2 * u - 8 * v + 4), (2 * v) / (2 * u - 8 * v + 4)];

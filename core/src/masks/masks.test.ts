@@ -26,8 +26,8 @@ const part = (id: PartId, params: Part['params'] = {}, rest: Partial<Part> = {})
 const maskOf = (...parts: Part[]): Mask => ({ ...emptyMask, parts: parts.map((each, i) => ({ ...each, id: `p${i}` })) });
 const masked = (mask: Mask): Stack => stackOf({ ...layer('exposure', { stops: 1 }, { mask }), id: 'it' });
 
-/** The amounts of a mask, a number for each pixel. */
-async function amounts(stack: Stack, of = 'it', size: Layout = layout, photo = seen, tile?: number): Promise<Float32Array> {
+/** The coverage of a mask, a number for each pixel. */
+async function coverage(stack: Stack, of = 'it', size: Layout = layout, photo = seen, tile?: number): Promise<Float32Array> {
   const engine = await newEngine();
   fill(engine, size, photo);
   const made = engine.render({ stack, format: 'float', mask: of, ...(tile && { tile: { width: tile, height: tile } }) });
@@ -40,27 +40,27 @@ const tones = part('tones', { from: 0.5, to: 0.9 });
 
 describe('the algebra of masks', () => {
   it('keeps de Morgan’s law: not (a or b) is not a and not b', async () => {
-    const either = await amounts(masked({ ...maskOf(oval, tones), inverted: true }));
-    const neither = await amounts(masked(maskOf({ ...oval, inverted: true }, { ...tones, inverted: true, join: 'within' })));
+    const either = await coverage(masked({ ...maskOf(oval, tones), inverted: true }));
+    const neither = await coverage(masked(maskOf({ ...oval, inverted: true }, { ...tones, inverted: true, join: 'within' })));
     expect(worst(either, neither)).toBeLessThan(1e-6);
   });
   it('turned round twice is what it was, and taken away is kept within the rest', async () => {
-    const once = await amounts(masked(maskOf(oval)));
-    expect(worst(await amounts(masked({ ...maskOf({ ...oval, inverted: true }), inverted: true })), once)).toBeLessThan(1e-6);
-    const taken = await amounts(masked(maskOf(tones, { ...oval, join: 'take' })));
-    const within = await amounts(masked(maskOf(tones, { ...oval, inverted: true, join: 'within' })));
+    const once = await coverage(masked(maskOf(oval)));
+    expect(worst(await coverage(masked({ ...maskOf({ ...oval, inverted: true }), inverted: true })), once)).toBeLessThan(1e-6);
+    const taken = await coverage(masked(maskOf(tones, { ...oval, join: 'take' })));
+    const within = await coverage(masked(maskOf(tones, { ...oval, inverted: true, join: 'within' })));
     expect(worst(taken, within)).toBeLessThan(1e-6);
   });
   it('begins from nothing where the first part adds, and from everything where it does not', async () => {
-    const add = await amounts(masked(maskOf(oval)));
-    const take = await amounts(masked(maskOf({ ...oval, join: 'take' })));
+    const add = await coverage(masked(maskOf(oval)));
+    const take = await coverage(masked(maskOf({ ...oval, join: 'take' })));
     expect(
       worst(
         add,
         take.map((v) => 1 - v),
       ),
     ).toBeLessThan(1e-6);
-    expect(worst(await amounts(masked(maskOf({ ...oval, join: 'within' }))), add)).toBeLessThan(1e-6);
+    expect(worst(await coverage(masked(maskOf({ ...oval, join: 'within' }))), add)).toBeLessThan(1e-6);
   });
   it('lets all through without a live part, and nothing when that is turned round', async () => {
     const off = { ...oval, on: false };
@@ -72,26 +72,26 @@ describe('the algebra of masks', () => {
     const first = { ...layer('tone', { contrast: 0.4 }, { mask: maskOf(oval, tones) }), id: 'first', on: false };
     const second = { ...layer('tone', {}, { mask: maskOf(part('same-as', { layer: 'first' }, { inverted: true })) }), id: 'second', on: false };
     const third = { ...layer('exposure', { stops: 1 }, { mask: maskOf(part('same-as', { layer: 'second' })) }), id: 'it' };
-    const linked = await amounts(stackOf(first, second, third));
-    expect(worst(linked, await amounts(masked({ ...maskOf(oval, tones), inverted: true })))).toBeLessThan(1e-6);
+    const linked = await coverage(stackOf(first, second, third));
+    expect(worst(linked, await coverage(masked({ ...maskOf(oval, tones), inverted: true })))).toBeLessThan(1e-6);
   });
   it('tells what any mask of the stack touches', async () => {
     const other = { ...layer('tone', { contrast: 0.4 }, { mask: maskOf(tones) }) };
-    const both = await amounts(stackOf(...masked(maskOf(oval)).layers, other), EVERY_MASK);
-    expect(worst(both, await amounts(masked(maskOf(oval, tones))))).toBeLessThan(1e-6);
-    expect(Math.min(...(await amounts(stackOf(layer('tone', { contrast: 0.2 }), other), EVERY_MASK)))).toBe(1);
+    const both = await coverage(stackOf(...masked(maskOf(oval)).layers, other), EVERY_MASK);
+    expect(worst(both, await coverage(masked(maskOf(oval, tones))))).toBeLessThan(1e-6);
+    expect(Math.min(...(await coverage(stackOf(layer('tone', { contrast: 0.2 }), other), EVERY_MASK)))).toBe(1);
   });
   it('is the same with tiles of any size, softened and led along edges', async () => {
     const mask = { ...maskOf(part('brush', { strokes: PAINTED }), { ...tones, keep: 0.7 }, { ...oval, join: 'within' }), soften: 0.01 };
-    const whole = await amounts(masked(mask));
-    for (const tile of [16, 64, 256]) expect(worst(await amounts(masked(mask), 'it', layout, seen, tile), whole)).toBeLessThan(1e-6);
+    const whole = await coverage(masked(mask));
+    for (const tile of [16, 64, 256]) expect(worst(await coverage(masked(mask), 'it', layout, seen, tile), whole)).toBeLessThan(1e-6);
   });
 });
 
 describe('shapes', () => {
   const smooth = (t: number): number => Math.min(1, Math.max(0, t)) ** 2 * (3 - 2 * Math.min(1, Math.max(0, t)));
   it('an oval fades by its formula between two borders', async () => {
-    const made = await amounts(masked(maskOf(oval)));
+    const made = await coverage(masked(maskOf(oval)));
     const angle = (20 * Math.PI) / 180;
     made.forEach((v, i) => {
       const [x, y] = [((i % 120) + 0.5) / 120 - 0.4, (Math.floor(i / 120) + 0.5) / 120 - 0.3];
@@ -100,8 +100,8 @@ describe('shapes', () => {
     });
   });
   it('a band fades on each side by itself, a ramp once', async () => {
-    const band = await amounts(masked(maskOf(part('band', { x: 0, y: 0.35 - 1 / 3, half: 0.05, before: 0.1, after: 0.2, angle: 0 }))));
-    const ramp = await amounts(masked(maskOf(part('ramp', { x: 0, y: 0.2 - 1 / 3, length: 0.3, angle: 0 }))));
+    const band = await coverage(masked(maskOf(part('band', { x: 0, y: 0.35 - 1 / 3, half: 0.05, before: 0.1, after: 0.2, angle: 0 }))));
+    const ramp = await coverage(masked(maskOf(part('ramp', { x: 0, y: 0.2 - 1 / 3, length: 0.3, angle: 0 }))));
     for (let y = 0; y < 80; y++) {
       const way = (y + 0.5) / 120;
       expect(band[y * 120 + 60]).toBeCloseTo(smooth((way - 0.2) / 0.1) * smooth((0.6 - way) / 0.2), 4);
@@ -111,7 +111,7 @@ describe('shapes', () => {
   it('colours go by the distance in OKLab', async () => {
     const rgb = { mode: 'rgb', r: 0.62, g: 0.5, b: 0.41 } as const;
     const [l, a, b] = linearToOklab(decodeRgb([rgb.r, rgb.g, rgb.b]));
-    const made = await amounts(masked(maskOf(part('colour', { samples: [{ x: 0, y: 0, l, a, b }], tolerance: 0.05, softness: 0.1 }))));
+    const made = await coverage(masked(maskOf(part('colour', { samples: [{ x: 0, y: 0, l, a, b }], tolerance: 0.05, softness: 0.1 }))));
     const oklab = converter('oklab');
     const sampled = oklab(rgb);
     for (let i = 0; i < made.length; i += 7) {
@@ -128,16 +128,16 @@ describe('shapes', () => {
     const onDisc = (p: number): boolean => Math.hypot((p % 120) - 50, Math.floor(p / 120) - 40) < 18;
     const photo = (i: number): number => (onDisc(Math.floor(i / 3)) ? 0.68 : 0.42) + (noise[Math.floor(i / 3)] as number);
     const [l, a, b] = linearToOklab(decodeRgb([0.68, 0.68, 0.68]));
-    const made = await amounts(masked(maskOf(part('spot', { samples: [{ x: -5 / 120, y: 0, l, a, b }], reach: 0.4 }))), 'it', layout, photo);
+    const made = await coverage(masked(maskOf(part('spot', { samples: [{ x: -5 / 120, y: 0, l, a, b }], reach: 0.4 }))), 'it', layout, photo);
     const sum = (where: (p: number) => boolean): number => made.reduce((total, v, p) => total + (where(p) ? v : 0), 0);
     expect(sum((p) => !onDisc(p)) / sum(() => true)).toBeLessThan(0.02);
     expect(sum(onDisc)).toBeGreaterThan(0.6 * made.reduce((n, _, p) => n + Number(onDisc(p)), 0));
   });
   it('edges are where tones change, by the gradient at a scale', async () => {
     const slope = (i: number): number => 0.2 + 0.004 * (Math.floor(i / 3) % 120);
-    const made = await amounts(masked(maskOf(part('edges', { scale: 3 / 120, threshold: 0, softness: 0.03 }))), 'it', layout, slope);
+    const made = await coverage(masked(maskOf(part('edges', { scale: 3 / 120, threshold: 0, softness: 0.03 }))), 'it', layout, slope);
     expect(made[40 * 120 + 60]).toBeCloseTo(smooth((0.004 * 3) / 0.03), 2);
-    const flat = await amounts(masked(maskOf(part('edges', { threshold: 0.005 }))), 'it', layout, () => 0.5);
+    const flat = await coverage(masked(maskOf(part('edges', { threshold: 0.005 }))), 'it', layout, () => 0.5);
     expect(Math.max(...flat)).toBe(0);
   });
 });
@@ -153,7 +153,7 @@ describe('masks and geometry', () => {
   const mask = maskOf(oval, part('band', { x: 0.2, y: 0.17, half: 0.03, angle: 35 }), part('brush', { strokes: PAINTED }));
   it.each(geometries)('lie on the same thing through %s, at any size', async (_, change) => {
     const geometry = { ...asItCame, ...change };
-    const plain = await amounts(masked(mask));
+    const plain = await coverage(masked(mask));
     for (const scale of [1, 2]) {
       const photo = { width: 120, height: 80 };
       const size = pictureSize(geometry, photo);
@@ -191,12 +191,12 @@ describe('painting', () => {
       [0.2, 0.3, 1],
       [0.6, 0.31, 1],
     ];
-    const once = await amounts(masked(maskOf(part('brush', { strokes: paint({ points: there, size: 0.08, softness: 0.4, flow: 0.5 }) }))));
+    const once = await coverage(masked(maskOf(part('brush', { strokes: paint({ points: there, size: 0.08, softness: 0.4, flow: 0.5 }) }))));
     expect(Math.max(...once)).toBeCloseTo(0.5, 5);
     const stroke = { points: there, size: 0.08, softness: 0.4, flow: 0.5 };
-    const twice = await amounts(masked(maskOf(part('brush', { strokes: paint(stroke, stroke) }))));
+    const twice = await coverage(masked(maskOf(part('brush', { strokes: paint(stroke, stroke) }))));
     expect(Math.max(...twice)).toBeCloseTo(0.75, 5);
-    const away = await amounts(masked(maskOf(part('brush', { strokes: paint(stroke, { ...stroke, erase: true }) }))));
+    const away = await coverage(masked(maskOf(part('brush', { strokes: paint(stroke, { ...stroke, erase: true }) }))));
     expect(
       worst(
         away,
@@ -205,7 +205,7 @@ describe('painting', () => {
     ).toBeLessThan(1e-6);
   });
   it('is a swept disc: a distance from its points, by its softness', async () => {
-    const made = await amounts(
+    const made = await coverage(
       masked(
         maskOf(
           part('brush', {

@@ -24,7 +24,7 @@ export interface PartKind<Id extends string = string, P extends Params = Params>
   readonly handle?: Handle;
   readonly pick?: Pick<P>;
   /**
-   * Amounts 0..1. `picture` is what it looks at. `maskOf` gives the mask of another layer; nothing, if that lets all through.
+   * Coverage 0..1. `picture` is what it looks at. `maskOf` gives the mask of another layer; nothing, if that lets all through.
    */
   readonly work: (values: Values<P>, place: FilmPlace, picture: Image, maskOf: (layer: string) => Image | undefined) => Image;
 }

@@ -1,15 +1,15 @@
-import type { Sketch } from '../geometry/shape';
+import type { PhotoProxy } from '../geometry/shape';
 import type { Sample } from '../params';
 import { decodeRgb, linearToOklab } from '../pixels/colour';
 
-/** Pixels of the sketch by which a region is made larger, so that its borders are found on the photo itself. */
+/** Pixels of the proxy by which a region is made larger, so that its borders are found on the photo itself. */
 const WIDER = 2;
 
 /**
- * What of a photo hangs together with the tapped places, by colours up to a distance in OKLab from theirs: 1 there, 0 elsewhere, for each pixel of its sketch. The sketch
+ * What of a photo hangs together with the tapped places, by colours up to a distance in OKLab from theirs: 1 there, 0 elsewhere, for each pixel of its proxy. The proxy
  * is always the same, so preview and file agree.
  */
-export function touching({ width, height, pixels }: Sketch, samples: readonly Sample[], distance: number): Float32Array {
+export function touching({ width, height, pixels }: PhotoProxy, samples: readonly Sample[], distance: number): Float32Array {
   const like = new Uint8Array(width * height);
   for (let i = 0; i < width * height; i++) {
     const rgb = [0, 1, 2].map((c) => (pixels[3 * i + c] as number) / 255) as [number, number, number];

@@ -1,11 +1,11 @@
 import type { Bytes } from './bytes';
 import { zoneOf } from './zones';
-import { decodeRgb, linearToOklab, luma, type Triple } from '../pixels/colour';
+import { decodeRgb, linearToOklab, luma, type Rgb } from '../pixels/colour';
 
 /** What a place of a picture looks like. */
 export interface Spot {
   /** Encoded, 0..1. */
-  readonly rgb: Triple;
+  readonly rgb: Rgb;
   /** Rec. 709 luma of the encoded values, 0..1. */
   readonly tone: number;
   /** Stops of light above or below middle grey, 18 % of white. */
@@ -37,7 +37,7 @@ export function spotAt({ width, height, data }: Bytes, u: number, v: number, rea
   return spotOf([r, g, b]);
 }
 
-export function spotOf(rgb: Triple): Spot {
+export function spotOf(rgb: Rgb): Spot {
   const linear = decodeRgb(rgb);
   const [lightness, a, b] = linearToOklab(linear);
   const luminance = luma(linear);

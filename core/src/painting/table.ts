@@ -116,7 +116,7 @@ export function strokesTable(strokes: readonly Stroke[], place: FilmPlace): Floa
   return table;
 }
 
-/** Expression of what a painting makes of amounts, in as many tables as keep what is done from what is being done. Strokes that are not at hand are left out. */
+/** Expression of what a painting makes of coverage, in as many tables as keep what is done from what is being done. Strokes that are not at hand are left out. */
 function inPacks(name: string, place: FilmPlace, base: Image, make: typeof painted): Image {
   const { strokes } = place.resources ?? noResources;
   const { names } = strokes.chainTo(name);
@@ -134,7 +134,7 @@ function inPacks(name: string, place: FilmPlace, base: Image, make: typeof paint
     }, base);
 }
 
-/** Amounts that a painting leaves on others. */
+/** Coverage that a painting leaves on others. */
 export const painting = (name: string, place: FilmPlace, base: Image): Image => inPacks(name, place, base, painted);
 /** Stops that a painting adds up to. */
 export const lightMap = (name: string, place: FilmPlace, base: Image): Image => inPacks(name, place, base, lit);

@@ -1,8 +1,8 @@
 /**
- * Colour spaces of the engine. Triples are red, green, blue (or X, Y, Z, or L, a, b); sRGB white is 1, 1, 1. All
+ * Colour spaces of the engine. RGB rows are red, green, blue (or X, Y, Z, or L, a, b); sRGB white is 1, 1, 1. All
  * functions work beyond 0..1 too: the transfer function is continued as an odd function.
  */
-export type Triple = readonly [number, number, number];
+export type Rgb = readonly [number, number, number];
 
 /** sRGB transfer function, linear light to encoded value (IEC 61966-2-1:1999, 5.2). */
 export function encode(linear: number): number {
@@ -16,7 +16,7 @@ export function decode(encoded: number): number {
   return Math.sign(encoded) * (size <= 0.04045 ? size / 12.92 : ((size + 0.055) / 1.055) ** 2.4);
 }
 
-type Matrix = readonly [Triple, Triple, Triple];
+type Matrix = readonly [Rgb, Rgb, Rgb];
 
 /** Linear sRGB to CIE XYZ, D65, exact rationals (CSS Color Module Level 4, sample code for "Conversions"). */
 const RGB_TO_XYZ: Matrix = [
@@ -44,7 +44,7 @@ const LMS_TO_LAB: Matrix = [
 const LAB_TO_LMS = inverse(LMS_TO_LAB);
 const LMS_TO_RGB = inverse(RGB_TO_LMS);
 
-const times = (m: Matrix, [a, b, c]: Triple): Triple => [
+const times = (m: Matrix, [a, b, c]: Rgb): Rgb => [
   m[0][0] * a + m[0][1] * b + m[0][2] * c,
   m[1][0] * a + m[1][1] * b + m[1][2] * c,
   m[2][0] * a + m[2][1] * b + m[2][2] * c,
@@ -59,24 +59,24 @@ function inverse([[a, b, c], [d, e, f], [g, h, i]]: Matrix): Matrix {
   ];
 }
 
-const map = ([a, b, c]: Triple, f: (v: number) => number): Triple => [f(a), f(b), f(c)];
+const map = ([a, b, c]: Rgb, f: (v: number) => number): Rgb => [f(a), f(b), f(c)];
 
-export const linearToXyz = (rgb: Triple): Triple => times(RGB_TO_XYZ, rgb);
-export const xyzToLinear = (xyz: Triple): Triple => times(XYZ_TO_RGB, xyz);
-export const encodeRgb = (rgb: Triple): Triple => map(rgb, encode);
-export const decodeRgb = (rgb: Triple): Triple => map(rgb, decode);
+export const linearToXyz = (rgb: Rgb): Rgb => times(RGB_TO_XYZ, rgb);
+export const xyzToLinear = (xyz: Rgb): Rgb => times(XYZ_TO_RGB, xyz);
+export const encodeRgb = (rgb: Rgb): Rgb => map(rgb, encode);
+export const decodeRgb = (rgb: Rgb): Rgb => map(rgb, decode);
 
 /** Linear sRGB to OKLab: lightness 0..1, a and b about -0.4..0.4. */
-export const linearToOklab = (rgb: Triple): Triple => times(LMS_TO_LAB, map(times(RGB_TO_LMS, rgb), Math.cbrt));
+export const linearToOklab = (rgb: Rgb): Rgb => times(LMS_TO_LAB, map(times(RGB_TO_LMS, rgb), Math.cbrt));
 /** OKLab to linear sRGB. */
-export const oklabToLinear = (lab: Triple): Triple =>
+export const oklabToLinear = (lab: Rgb): Rgb =>
   times(
     LMS_TO_RGB,
     map(times(LAB_TO_LMS, lab), (v) => v ** 3),
   );
 
 /** Tone of a pixel: Rec. 709 luma of encoded values (ITU-R BT.709-6, 3.2). */
-export const luma = ([r, g, b]: Triple): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+export const luma = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /** A colour of an OKLab lightness, chroma and hue in degrees, for a screen: `#rrggbb`, held inside sRGB. */
 export function hexOf(lightness: number, chroma: number, hueDeg: number): string {

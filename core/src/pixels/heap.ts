@@ -28,7 +28,7 @@ export class Heap {
   }
 
   /** Address of a piece of at least `bytes` bytes. Throws `memory` when the memory cannot grow any further. */
-  take(bytes: number): number {
+  acquire(bytes: number): number {
     const size = Math.ceil((bytes + MARGIN) / GRAIN) * GRAIN;
     const gap = this.gaps.find((g) => g.size >= size) ?? this.grow(size);
     this.gaps = this.gaps.flatMap((g) => (g !== gap ? [g] : g.size === size ? [] : [{ at: g.at + size, size: g.size - size }]));

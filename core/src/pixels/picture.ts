@@ -1,3 +1,9 @@
+/** Sides in pixels, or in whatever unit is said. */
+export interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
 /** How a picture lies in memory: interleaved rows without padding, straight alpha, sRGB-encoded. */
 export interface Layout {
   readonly width: number;
@@ -10,7 +16,7 @@ export interface Layout {
 
 export const bytesPerPixel = ({ depth, channels }: Layout): number => (depth / 8) * channels;
 export const byteLength = (layout: Layout): number => layout.width * layout.height * bytesPerPixel(layout);
-export const longEdge = ({ width, height }: Pick<Layout, 'width' | 'height'>): number => Math.max(width, height);
+export const longEdge = ({ width, height }: Size): number => Math.max(width, height);
 
 /** A rectangle of pixels: left, top, width, height. */
 export interface Rect {

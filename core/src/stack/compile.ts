@@ -1,4 +1,4 @@
-import { amountsOf } from '../masks/coverage';
+import { coverageOf } from '../masks/coverage';
 import { lightMap } from '../painting/table';
 import { curveFunction, isLevel, tabulate, type Curve } from '../pixels/curve';
 import type { FilmPlace } from '../geometry/shape';
@@ -85,7 +85,7 @@ const hasPicture = (layer: Layer, { pictures }: Resources): boolean =>
   !brings(layer) ||
   allLayers([layer]).every((each) => !lacks(each, 'photo') && namedBy(each, 'photo').every((name) => pictures.keyOf(name) !== undefined));
 
-/** A value, and how far it comes from what a mask let through: amounts, where only a part is read. */
+/** A value, and how far it comes from what a mask let through: coverage, where only a part is read. */
 interface Read {
   readonly value: Value;
   readonly weight?: Value;
@@ -214,7 +214,7 @@ export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { w
   /** The expression of a layer's mask; nothing, if it lets all through. A circle has been refused before. */
   const maskOf = (id: string): Image | undefined => {
     const layer = byId.get(id);
-    return layer && amountsOf(layer.mask, place, maskOf);
+    return layer && coverageOf(layer.mask, place, maskOf);
   };
 
   const resultOf = (layer: Layer, feed: Read): Read => {
@@ -242,8 +242,8 @@ export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { w
       const live = layer.on && layer.strength > 0 && hasPicture(layer, resources);
       const asked = watch?.layer === layer.id && hasPicture(layer, resources);
       if (!live && !asked) return image;
-      const amounts = maskOf(layer.id);
-      const mask = amounts && valueOf(amounts, { value: image.value }).value;
+      const coverage = maskOf(layer.id);
+      const mask = coverage && valueOf(coverage, { value: image.value }).value;
       const feed = layer.reads === 'photo' ? { value: PHOTO, ...(image.weight !== undefined && { weight: image.weight }) } : image;
       const { value, weight } = resultOf(layer, layer.masked && mask !== undefined && !brings(layer) ? { value: feed.value, weight: mask } : feed);
       if (asked) watched = { own: value, beneath: image.value };
@@ -269,15 +269,15 @@ export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { w
     return emit(`fade ${t} #${PHOTO} #${toward}`, (to) => ({ do: 'fade', to, from: PHOTO, toward, t }));
   }
 
-  /** Amounts as a picture. What lies beneath a layer is what is beneath it in the whole stack. */
+  /** Coverage as a picture. What lies beneath a layer is what is beneath it in the whole stack. */
   function greysOf(asked: string): Value {
     if (asked.startsWith(LIGHT)) return valueOf(greys(lightOf(byId.get(asked.slice(LIGHT.length)))), { value: PHOTO }).value;
     if (asked.startsWith(CONTROLS)) return valueOf(greys(controlsOf(byId.get(asked.slice(CONTROLS.length)))), { value: PHOTO }).value;
     const layer = byId.get(asked);
-    const all = asked === EVERY_MASK ? anyOf(touchedBy(stack.layers)) : layer && amountsOf({ ...layer.mask, on: true }, place, maskOf);
+    const all = asked === EVERY_MASK ? anyOf(touchedBy(stack.layers)) : layer && coverageOf({ ...layer.mask, on: true }, place, maskOf);
     return valueOf(greys(all ?? inverted(nothing(place))), { value: beneathOf(asked) }).value;
   }
-  /** What live layers land on: amounts each, or nothing for all of the picture. A group without a mask lands where its layers do. */
+  /** What live layers land on: coverage each, or nothing for all of the picture. A group without a mask lands where its layers do. */
   function touchedBy(layers: readonly Layer[]): readonly (Image | undefined)[] {
     return layers
       .filter(({ on, strength }) => on && strength > 0)
@@ -287,8 +287,8 @@ export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { w
       });
   }
   function anyOf(all: readonly (Image | undefined)[]): Image | undefined {
-    const amounts = all.filter((it) => it !== undefined);
-    return amounts.length < all.length ? undefined : amounts.reduce(either, nothing(place));
+    const coverage = all.filter((it) => it !== undefined);
+    return coverage.length < all.length ? undefined : coverage.reduce(either, nothing(place));
   }
   function controlsOf(layer: Layer | undefined): Image {
     const map = layer && layer.kind !== 'group' ? kindOf(layer.kind).map?.(layer.params as never, place) : undefined;

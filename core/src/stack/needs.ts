@@ -29,6 +29,6 @@ function longestSide(corners: Corners): number {
   return Math.max(...corners.map(([x, y], i) => Math.hypot(x - (corners[(i + 1) % 4]?.[0] ?? 0), y - (corners[(i + 1) % 4]?.[1] ?? 0))));
 }
 
-/** Whether a stack asks for the sketch of its photo. */
-export const needsSketch = ({ layers }: Pick<Stack, 'layers'>): boolean =>
+/** Whether a stack asks for the proxy of its photo. */
+export const needsProxy = ({ layers }: Pick<Stack, 'layers'>): boolean =>
   allLayers(layers).some(({ mask }) => mask.parts.some(({ part, params }) => part === 'colour' && params['where'] === 'touching'));

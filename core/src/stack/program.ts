@@ -32,7 +32,7 @@ export type Step =
       readonly over: Value;
       readonly mode: ModeId;
       readonly strength: number;
-      /** Amounts by which it is mixed in. */
+      /** Coverage by which it is mixed in. */
       readonly mask?: Value;
       /** Tables of the gate, where it does anything. */
       readonly own?: string;

@@ -46,8 +46,8 @@ export class LongWay {
     return faded(this.photo, look.image, () => stack.master);
   }
 
-  /** Amounts of a mask, a number for each pixel; nothing, if it lets all through. */
-  amounts({ on, parts, soften, density, inverted }: Mask, beneath: Whole): ((i: number) => number) | undefined {
+  /** Coverage of a mask, a number for each pixel; nothing, if it lets all through. */
+  coverage({ on, parts, soften, density, inverted }: Mask, beneath: Whole): ((i: number) => number) | undefined {
     const live = parts.filter((part) => part.on);
     if (!on || (live.length === 0 && !inverted)) return undefined;
     const [first] = live;
@@ -85,16 +85,16 @@ export class LongWay {
 
   private sameAs(id: string, beneath: Whole): Whole {
     const layer = this.layers.find((one) => one.id === id);
-    const amounts = layer && this.amounts(layer.mask, beneath);
-    return map(this.photo, (i) => splat(amounts ? amounts(i) : 1));
+    const coverage = layer && this.coverage(layer.mask, beneath);
+    return map(this.photo, (i) => splat(coverage ? coverage(i) : 1));
   }
 
-  /** A guided filter of amounts by the photo's tones: the line that fits best in each neighbourhood, and its mean. */
-  private ledAlongEdges(amounts: Whole): Whole {
+  /** A guided filter of coverage by the photo's tones: the line that fits best in each neighbourhood, and its mean. */
+  private ledAlongEdges(coverage: Whole): Whole {
     const sigmaPx = 0.01 * this.place.edge;
     const blurred = (image: Whole): Whole => this.disturb(gaussian(image, sigmaPx), { sigmaPx });
     const means = blurred(
-      map(amounts, (i) => [tone0(this.photo, i), tone0(this.photo, i) ** 2, at(amounts, i), tone0(this.photo, i) * at(amounts, i)]),
+      map(coverage, (i) => [tone0(this.photo, i), tone0(this.photo, i) ** 2, at(coverage, i), tone0(this.photo, i) * at(coverage, i)]),
     );
     const lines = blurred(
       map(means, (i) => {
@@ -116,16 +116,16 @@ export class LongWay {
   private mixed(below: Read, layer: Layer): Read {
     const { image } = below;
     if (layer.kind === 'picture' && layer.params['photo'] === '') return below;
-    const amounts = this.amounts(layer.mask, image);
+    const coverage = this.coverage(layer.mask, image);
     const brings = layer.kind === 'picture';
     const feed: Read = { ...below, image: layer.reads === 'photo' ? this.photo : image };
-    const weight = amounts && layer.masked && !brings ? map(image, (i) => splat(amounts(i))) : feed.weight;
+    const weight = coverage && layer.masked && !brings ? map(image, (i) => splat(coverage(i))) : feed.weight;
     const made = this.resultOf(layer, { image: feed.image, ...(weight && { weight }) });
     const result = this.disturb(made.image, 'layer');
     const open = gateOf(layer.gate, result, image);
-    const masked = amounts ?? ((): number => 1);
+    const masked = coverage ?? ((): number => 1);
     const own = (i: number): number => at(made.weight as Whole, i);
-    const lands = brings ? (i: number): number => own(i) * masked(i) : amounts && layer.masked ? own : masked;
+    const lands = brings ? (i: number): number => own(i) * masked(i) : coverage && layer.masked ? own : masked;
     const blended = blend(layer.blend, image, result);
     const mixed = faded(image, blended, (i) => layer.strength * lands(i) * open(i));
     return { image: mixed, ...(below.weight && (brings ? { weight: below.weight } : furthest([below, made]))) };
@@ -205,7 +205,7 @@ const furthest = (reads: readonly Read[]): { weight?: Whole } => {
 const isNumbers = (image: Image): boolean =>
   image.make === 'blur' ? isNumbers(image.from) : image.make === 'point' && opOf(image.op).gives === 'numbers';
 const splat = (v: number): Four => [v, v, v, v];
-const at = (amounts: Whole, i: number): number => amounts.at[4 * i] as number;
+const at = (coverage: Whole, i: number): number => coverage.at[4 * i] as number;
 const tone0 = (image: Whole, i: number): number => {
   const [r, g, b] = straight(pixel(image, i));
   return luma([r, g, b]);

@@ -5,7 +5,7 @@ import {
   longEdge,
   namedIn,
   namersOf,
-  needsSketch,
+  needsProxy,
   pictureSize,
   picturesNeeded,
   shapeOf,
@@ -14,7 +14,7 @@ import {
   type NamedStroke,
   type Pixels,
   type Shape,
-  type Sketch,
+  type PhotoProxy,
   type Stack,
   type StoreFormat,
 } from '@bexlen/core';
@@ -49,7 +49,7 @@ export interface Supplies {
   readonly cube: (name: string) => Promise<Cube>;
   /** Strokes of a painting that a layer names. Throws where some are lost, unless the picture may be made without. */
   readonly painting: (name: string, layer: string) => Promise<readonly NamedStroke[]>;
-  readonly sketch: () => Promise<Sketch>;
+  readonly proxy: () => Promise<PhotoProxy>;
   /** Pixels of another photo that a layer lays over this one, to fit a long edge. Throws where it is lost; gives nothing where the picture may be made without. */
   readonly picture: (name: string, edge: number, layer: string) => Promise<Pixels | undefined>;
 }
@@ -151,7 +151,7 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
 }
 
 /** @param edge the photo's long edge, in pixels of what is made. */
-async function supply(pool: Pool, stack: Stack, { cube, painting, sketch, picture }: Supplies, edge: number): Promise<void> {
+async function supply(pool: Pool, stack: Stack, { cube, painting, proxy, picture }: Supplies, edge: number): Promise<void> {
   for (const name of namedIn(stack.layers, 'file')) pool.provide({ type: 'cube', name, cube: await cube(name) });
   for (const [name, layer] of namersOf(stack.layers, 'painting')) {
     pool.provide({ type: 'strokes', strokes: await painting(name, layer.name) });
@@ -160,7 +160,7 @@ async function supply(pool: Pool, stack: Stack, { cube, painting, sketch, pictur
     const pixels = await picture(name, Math.ceil(share * edge), layer);
     if (pixels) pool.provide({ type: 'picture', name, pixels });
   }
-  if (needsSketch(stack)) pool.provide({ type: 'sketch', sketch: await sketch() });
+  if (needsProxy(stack)) pool.provide({ type: 'proxy', proxy: await proxy() });
 }
 
 /** The photo, and how the picture is shaped out of it, where its geometry does anything; `filmEdge` is the long edge of the uncropped photo in pixels of what is made. */

@@ -1,11 +1,7 @@
+import type { Size } from '@bexlen/core';
 import type { FileWish } from '@bexlen/api';
 import type { Source } from '../decode/decode';
 import type { Carried, Metadata } from '../decode/metadata';
-
-interface Size {
-  readonly width: number;
-  readonly height: number;
-}
 
 /** What somebody should know of a file that is made so, whatever comes of it: a sentence each. */
 export function notesOn(wish: FileWish, source: Source): string[] {

@@ -95,8 +95,8 @@ export class Pool {
     if (message.type === 'room') await into(message.bytes);
   }
 
-  /** Gives it what a stack names: a colour table, strokes, another photo; or the sketch of its photo. */
-  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'sketch' | 'picture' }>): void {
+  /** Gives it what a stack names: a colour table, strokes, another photo; or the proxy of its photo. */
+  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'proxy' | 'picture' }>): void {
     this.lead.postMessage(thing);
   }
 

@@ -1,3 +1,3 @@
-import { startReader } from './decoder';
+import { startDecoder } from './decoder';
 
-startReader(Number(process.argv[2]));
+startDecoder(Number(process.argv[2]));

@@ -8,7 +8,7 @@ import { metadataOf, type Carried } from '@bexlen/render/decode/metadata';
 import type { Policy } from '@bexlen/api';
 import { readOra, type Ora } from '../ora/read';
 
-/** What a reader is asked for. Files are written where it is said. */
+/** What a decoder is asked for. Files are written where it is said. */
 export type Order =
   | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string; readonly developed?: string | undefined }
   | { readonly do: 'develop'; readonly file: string; readonly name: string; readonly to: string }
@@ -28,7 +28,7 @@ export interface Done {
 export type Answer =
   { readonly done: Done[keyof Done] } | { readonly fault: Pick<BexlenError, 'code' | 'message' | 'hint'> } | { readonly error: string };
 
-/** How a reader ends that would need more memory than it may have. */
+/** How a decoder ends that would need more memory than it may have. */
 export const TOO_MUCH = 77;
 const LOOK_MS = 10;
 const PARENT_MS = 500;
@@ -56,10 +56,10 @@ async function answer(order: Order): Promise<Answer> {
 }
 
 /**
- * What the process of a reader does: one order after another, until one would need more memory than it may have. It ends when the process that began it is gone.
+ * What the process of a decoder does: one order after another, until one would need more memory than it may have. It ends when the process that began it is gone.
  * @param parent the id of that process.
  */
-export function startReader(parent: number): void {
+export function startDecoder(parent: number): void {
   const endAlone = (): void => {
     if (process.ppid !== parent || !process.connected) process.exit(0);
   };

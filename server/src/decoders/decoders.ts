@@ -8,7 +8,7 @@ import type { Inspected } from '@bexlen/render/decode/inspect';
 import type { Carried } from '@bexlen/render/decode/metadata';
 import { TOO_MUCH, type Answer, type Done, type Order } from './decoder';
 
-/** Readers that work at the same time, what each may take, and how long an idle one stays. */
+/** Decoders that work at the same time, what each may take, and how long an idle one stays. */
 const MOST = 2;
 const MOST_BYTES = 760e6;
 /** What pixels may take beyond what looking at a file does: what could be looked at once can always be opened. */
@@ -17,7 +17,7 @@ const FOR_PIXELS = 240e6;
 const HARD_BYTES = 400e6;
 const MOST_MS = 60_000;
 const PATIENCE_MS = 30_000;
-/** How often a working reader's memory is looked at from outside. */
+/** How often a working decoder's memory is looked at from outside. */
 const LOOK_MS = 10;
 
 /** What somebody looks at goes before what is made for later, and that before what only has to be done. */
@@ -30,7 +30,7 @@ export interface Wish {
   readonly signal?: AbortSignal | undefined;
 }
 
-interface Reader {
+interface Decoder {
   readonly child: ChildProcess;
   busy: boolean;
   patience?: NodeJS.Timeout;
@@ -45,12 +45,12 @@ interface Waiting {
  * Files of strangers are read in processes of their own, each with a limit of memory and of time: whatever a file does there ends in a sentence, and nobody
  * else waits for it.
  */
-export class Readers {
-  private readonly readers: Reader[] = [];
+export class Decoders {
+  private readonly decoders: Decoder[] = [];
   private waiting: Waiting[] = [];
   private closed = false;
 
-  /** @param file the built program of a reader. */
+  /** @param file the built program of a decoder. */
   constructor(
     private readonly file: string,
     private readonly limits: { readonly bytes: number; readonly ms: number } = { bytes: MOST_BYTES, ms: MOST_MS },
@@ -83,12 +83,12 @@ export class Readers {
 
   async close(): Promise<void> {
     this.closed = true;
-    await Promise.all(this.readers.map(({ child }) => new Promise((resolve) => (child.once('exit', resolve), child.kill('SIGKILL')))));
+    await Promise.all(this.decoders.map(({ child }) => new Promise((resolve) => (child.once('exit', resolve), child.kill('SIGKILL')))));
   }
 
   private async order<O extends Order>(order: O, name: string, wish: Wish = {}, more = 0): Promise<Done[O['do']]> {
-    const reader = await this.free(wish);
-    const { child } = reader;
+    const decoder = await this.free(wish);
+    const { child } = decoder;
     const mostBytes = this.limits.bytes + more;
     return new Promise((resolve, reject) => {
       let over = false;
@@ -106,14 +106,14 @@ export class Readers {
       };
       const hear = (answer: Answer): void => {
         end();
-        this.rest(reader);
+        this.rest(decoder);
         if ('done' in answer) resolve(answer.done as Done[O['do']]);
         else if ('fault' in answer) reject(new BexlenError(answer.fault.code, answer.fault.message, answer.fault.hint));
         else reject(new Error(answer.error));
       };
       const gone = (code: number | null): void => {
         end();
-        this.forget(reader);
+        this.forget(decoder);
         reject(over || code === TOO_MUCH ? tooMuch(name) : cannot(name));
       };
       child.on('message', hear);
@@ -122,12 +122,12 @@ export class Readers {
     });
   }
 
-  /** A reader that has nothing to do; a new one where there may be more; else the first that gets free, in the order of urgency. Throws `cancelled` where nobody waits any more. */
-  private async free({ urgency = 'later', signal }: Wish): Promise<Reader> {
+  /** A decoder that has nothing to do; a new one where there may be more; else the first that gets free, in the order of urgency. Throws `cancelled` where nobody waits any more. */
+  private async free({ urgency = 'later', signal }: Wish): Promise<Decoder> {
     for (;;) {
       if (this.closed) throw new BexlenError('cancelled', 'The server is being stopped.', 'Try again when it is back.');
       if (signal?.aborted) throw new BexlenError('cancelled', 'Nobody waits for this any more.', 'Ask for it again.');
-      const idle = this.readers.find(({ busy }) => !busy) ?? (this.readers.length < MOST ? this.begin() : undefined);
+      const idle = this.decoders.find(({ busy }) => !busy) ?? (this.decoders.length < MOST ? this.begin() : undefined);
       if (idle) {
         idle.busy = true;
         clearTimeout(idle.patience);
@@ -144,7 +144,7 @@ export class Readers {
     }
   }
 
-  private begin(): Reader {
+  private begin(): Decoder {
     const args = [this.file, String(process.pid)];
     const hardKilobytes = Math.round((this.limits.bytes + FOR_PIXELS + HARD_BYTES) / 1000);
     const limited = process.platform === 'linux';
@@ -152,22 +152,22 @@ export class Readers {
     const child = limited
       ? spawn('/bin/sh', ['-c', `ulimit -d ${hardKilobytes}; exec "$0" "$@"`, process.execPath, ...args], options)
       : spawn(process.execPath, args, options);
-    const reader: Reader = { child, busy: false };
-    this.readers.push(reader);
-    child.once('exit', () => this.forget(reader));
-    return reader;
+    const decoder: Decoder = { child, busy: false };
+    this.decoders.push(decoder);
+    child.once('exit', () => this.forget(decoder));
+    return decoder;
   }
 
-  private rest(reader: Reader): void {
-    reader.busy = false;
-    reader.patience = setTimeout(() => reader.child.kill(), PATIENCE_MS).unref();
+  private rest(decoder: Decoder): void {
+    decoder.busy = false;
+    decoder.patience = setTimeout(() => decoder.child.kill(), PATIENCE_MS).unref();
     this.next();
   }
 
-  private forget(reader: Reader): void {
-    clearTimeout(reader.patience);
-    const at = this.readers.indexOf(reader);
-    if (at >= 0) this.readers.splice(at, 1);
+  private forget(decoder: Decoder): void {
+    clearTimeout(decoder.patience);
+    const at = this.decoders.indexOf(decoder);
+    if (at >= 0) this.decoders.splice(at, 1);
     this.next();
   }
 
@@ -189,7 +189,7 @@ function residentBytes(pid: number | undefined): number {
     const [, kilobytes] = /^VmRSS:\s+(\d+) kB/m.exec(fs.readFileSync(`/proc/${pid ?? 0}/status`, 'utf8')) ?? [];
     return Number(kilobytes ?? 0) * 1024;
   } catch {
-    // It is gone, or this is no Linux: the reader then looks at itself.
+    // It is gone, or this is no Linux: the decoder then looks at itself.
     return 0;
   }
 }

@@ -1,9 +1,9 @@
-import { BexlenError, echoed, readPam, SKETCH_EDGE, sketchOf, type Cube } from '@bexlen/core';
+import { BexlenError, echoed, readPam, PROXY_EDGE, proxyOf, type Cube } from '@bexlen/core';
 import fs from 'node:fs/promises';
 import type { Folder } from '../folder';
 import type { Checks } from '../http/checks';
 import type { Source } from '@bexlen/render/decode/decode';
-import type { Readers } from '../decoders/decoders';
+import type { Decoders } from '../decoders/decoders';
 import { loadCube } from '../store/cubes';
 import type { Db } from '../store/db';
 import { fittedFile, pixelsOnce, sourceOf } from '../store/originals';
@@ -16,21 +16,21 @@ export class Stores {
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
-    private readonly readers: Readers,
+    private readonly decoders: Decoders,
     private readonly checks: Checks,
   ) {}
 
   /** What a photo's pixels are read from. */
-  readonly source = (photo: PhotoRow): Promise<Source> => sourceOf(this.folder, this.readers, photo);
+  readonly source = (photo: PhotoRow): Promise<Source> => sourceOf(this.folder, this.decoders, photo);
 
   /** What a file carries over of an original. */
-  readonly metadata: Readers['metadata'] = (...of) => this.readers.metadata(...of);
+  readonly metadata: Decoders['metadata'] = (...of) => this.decoders.metadata(...of);
 
   readonly cube = (name: string): Promise<Cube> => loadCube(this.folder, this.checks, name);
 
   /** @param whole a picture of which strokes are lost is not made. */
   of(photo: PhotoRow, whole: boolean): Supplies {
-    const { db, folder, readers } = this;
+    const { db, folder, decoders } = this;
     return {
       cube: this.cube,
       painting: async (name, layer) => {
@@ -45,7 +45,7 @@ export class Stores {
       picture: async (name, edge, layer) => {
         const other = name === '' ? undefined : await photoRow(db, name).catch(() => undefined);
         if (other) {
-          const { layout, pixels } = readPam(await pixelsOnce(folder, readers, other, Math.max(16, edge)));
+          const { layout, pixels } = readPam(await pixelsOnce(folder, decoders, other, Math.max(16, edge)));
           return { layout, bytes: pixels };
         }
         if (!whole) return undefined;
@@ -55,7 +55,7 @@ export class Stores {
           'Open the version, and choose a photo there or switch the layer off.',
         );
       },
-      sketch: async () => sketchOf(readPam(await fs.readFile(await fittedFile(folder, readers, photo, SKETCH_EDGE)))),
+      proxy: async () => proxyOf(readPam(await fs.readFile(await fittedFile(folder, decoders, photo, PROXY_EDGE)))),
     };
   }
 }

@@ -5,7 +5,7 @@ import { isAsItCame, readPam, type Stack, type TableSize } from '@bexlen/core';
 import { PIXEL_EDGES, THUMB_EDGE, type Estimate, type FileWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Decoded } from '@bexlen/render/decode/decode';
-import type { Readers } from '../decoders/decoders';
+import type { Decoders } from '../decoders/decoders';
 import type { Db } from '../store/db';
 import { intoPlace } from '../files/durable';
 import type { Metadata } from '@bexlen/render/decode/metadata';
@@ -20,7 +20,7 @@ import { Shared } from './shared';
 import { Turns } from './turns';
 import type { Workshop } from '@bexlen/render/pool/workshop';
 
-type Size = Parameters<Readers['metadata']>[2];
+type Size = Parameters<Decoders['metadata']>[2];
 
 /** Sizes at which decoded pixels are kept. */
 const EDGES = [THUMB_EDGE, ...PIXEL_EDGES].sort((a, b) => a - b);
@@ -42,7 +42,7 @@ export class Thumbs {
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
-    private readonly readers: Readers,
+    private readonly decoders: Decoders,
     private readonly stores: Stores,
     private readonly workshop: Workshop,
   ) {}
@@ -50,7 +50,7 @@ export class Thumbs {
   async of(versionId: string, signal?: AbortSignal): Promise<Thumb> {
     const { photoId, revision, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
-    if (stack.layers.length === 0 && isAsItCame(stack.geometry)) return { file: await thumbFile(this.folder, this.readers, photo), revision };
+    if (stack.layers.length === 0 && isAsItCame(stack.geometry)) return { file: await thumbFile(this.folder, this.decoders, photo), revision };
     const file = derivedPath(this.folder, photo.hash, nameOf(versionId, revision));
     if (await isThere(file)) return { file, revision };
     await this.shared.ask(file, signal, (wanted) => this.turns.take(wanted, (within) => this.make(photo, stack, file, within)));
@@ -75,7 +75,7 @@ export class Thumbs {
     const { photoId, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
     const source = await this.stores.source(photo);
-    const metadata = (size: Size): Promise<Metadata> => this.readers.metadata(source.original ?? source.file, wish.metadata, size);
+    const metadata = (size: Size): Promise<Metadata> => this.decoders.metadata(source.original ?? source.file, wish.metadata, size);
     return this.turns.take(signal, (within) =>
       estimateOf(this.workshop, { source, stack, photo, supplies: this.stores.of(photo, false), metadata }, wish, { signal: within }),
     );
@@ -92,7 +92,7 @@ export class Thumbs {
   }
 
   private async make(photo: PhotoRow, stack: Stack, to: string, signal: AbortSignal): Promise<void> {
-    const { folder, readers } = this;
+    const { folder, decoders } = this;
     const source = await this.stores.source(photo);
     const unfinished = path.join(folder.unfinished, `thumb-${randomUUID()}`);
     const fittedTo = async (edge: number): Promise<Decoded> => {
@@ -100,8 +100,8 @@ export class Thumbs {
       const wish = { urgency: 'soon' } as const;
       return readPam(
         known
-          ? await fs.readFile(await fittedFile(folder, readers, photo, known, wish))
-          : await pixelsOnce(folder, readers, photo, edge, undefined, wish),
+          ? await fs.readFile(await fittedFile(folder, decoders, photo, known, wish))
+          : await pixelsOnce(folder, decoders, photo, edge, undefined, wish),
       );
     };
     try {

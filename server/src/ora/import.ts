@@ -4,7 +4,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, emptyStack, fits, newGroup, newLayer, readStack, type Layer, type Stack } from '@bexlen/core';
 import type { Folder } from '../folder';
-import type { Readers } from '../decoders/decoders';
+import type { Decoders } from '../decoders/decoders';
 import { importPhoto, type Imported } from '../importer';
 import type { Db } from '../store/db';
 import { forgetOriginal } from '../store/originals';
@@ -14,21 +14,21 @@ import { addVersion } from '../store/versions';
 import type { Ora, OraNode } from './read';
 
 /** An OpenRaster file as a photo with a version: the lowest layer that fills the canvas is the photo, the others are pictures laid over it, each a photo of its own in a roll of the file's name. All or nothing. */
-export async function importOra(db: Db, folder: Folder, readers: Readers, file: string, name: string): Promise<Imported> {
+export async function importOra(db: Db, folder: Folder, decoders: Decoders, file: string, name: string): Promise<Imported> {
   const unpacked = path.join(folder.unfinished, `layers-${randomUUID()}`);
   await fs.mkdir(unpacked);
   try {
-    return await take(db, folder, readers, await readers.layers(file, unpacked), name);
+    return await take(db, folder, decoders, await decoders.layers(file, unpacked), name);
   } finally {
     await fs.rm(unpacked, { recursive: true, force: true });
   }
 }
 
-async function take(db: Db, folder: Folder, readers: Readers, ora: Ora, name: string): Promise<Imported> {
+async function take(db: Db, folder: Folder, decoders: Decoders, ora: Ora, name: string): Promise<Imported> {
   const taken: string[] = [];
   const rollId = await newRoll(db, name);
   const photoOf = async (picture: string, called: string): Promise<string> => {
-    const { id, known } = await importPhoto(db, folder, readers, createReadStream(picture), `${called}.png`, rollId);
+    const { id, known } = await importPhoto(db, folder, decoders, createReadStream(picture), `${called}.png`, rollId);
     if (!known) taken.push(id);
     return id;
   };

@@ -5,14 +5,14 @@ import { BexlenError } from '@bexlen/core';
 import { imported, orphans } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
-import type { Readers } from '../decoders/decoders';
+import type { Decoders } from '../decoders/decoders';
 import { importPhoto } from '../importer';
 import type { Db } from '../store/db';
 import { allOrphans, orphanFile } from '../store/orphans';
 import { photoById } from '../store/photos';
 
 /** Originals without a photo: taken back to the shelf, or thrown away. */
-export function orphanRoutes(db: Db, folder: Folder, readers: Readers): Router {
+export function orphanRoutes(db: Db, folder: Folder, decoders: Decoders): Router {
   const router = Router();
   const fileOf = async (id: string): Promise<string> => {
     const file = await orphanFile(folder, id);
@@ -36,7 +36,7 @@ export function orphanRoutes(db: Db, folder: Folder, readers: Readers): Router {
     .route('/orphans/:id/take')
     .post(async (req, res) => {
       const file = await fileOf(req.params.id);
-      const { id, known, notes } = await importPhoto(db, folder, readers, createReadStream(file), 'Found again');
+      const { id, known, notes } = await importPhoto(db, folder, decoders, createReadStream(file), 'Found again');
       await fs.rm(file, { force: true });
       res.status(known ? 200 : 201).json(imported.parse({ photo: await photoById(db, folder, id), known, notes }));
     })

@@ -9,7 +9,7 @@ import { untilGone } from '../http/gone';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
-import type { Readers } from '../decoders/decoders';
+import type { Decoders } from '../decoders/decoders';
 import type { Imported } from '../importer';
 import { takeIn } from '../take-in';
 import type { Thumbs } from '../jobs/thumbs';
@@ -23,10 +23,10 @@ const px = z.coerce.number().int().min(0).max(65535);
 /** A rectangle of the photo, in its own pixels, and the long edge that it is to fit. */
 const partQuery = z.object({ x: px, y: px, w: px.min(1), h: px.min(1), edge: px.min(16) });
 
-export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Checks, thumbs: Thumbs, maxUploadBytes: number): Router {
+export function photoRoutes(db: Db, folder: Folder, decoders: Decoders, checks: Checks, thumbs: Thumbs, maxUploadBytes: number): Router {
   const router = Router();
   router.param('id', knownId);
-  const upload = multer({ storage: storing(db, folder, readers), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
+  const upload = multer({ storage: storing(db, folder, decoders), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
 
   router
     .route('/photos')
@@ -55,7 +55,7 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
   router
     .route('/photos/:id/thumb')
     .get(async (req, res) => {
-      const file = await thumbFile(folder, readers, await photoRow(db, req.params.id));
+      const file = await thumbFile(folder, decoders, await photoRow(db, req.params.id));
       res.set('Cache-Control', FOR_EVER).type('image/jpeg').sendFile(file);
     })
     .all(wrongMethod('GET'));
@@ -68,11 +68,11 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
         const { edge: most, ...part } = partQuery.parse(req.query);
         if (part.x + part.w > row.width || part.y + part.h > row.height)
           throw new BexlenError('bad-request', 'This rectangle hangs over the photo.', `The photo has ${row.width} x ${row.height} pixels.`);
-        const pixels = await pixelsOnce(folder, readers, row, most, part, { urgency: 'seen', signal: untilGone(res) });
+        const pixels = await pixelsOnce(folder, decoders, row, most, part, { urgency: 'seen', signal: untilGone(res) });
         return void res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).send(pixels);
       }
       const { edge: longest } = edge.parse(req.query);
-      const file = await fittedFile(folder, readers, row, longest, { urgency: 'seen', signal: untilGone(res) });
+      const file = await fittedFile(folder, decoders, row, longest, { urgency: 'seen', signal: untilGone(res) });
       res.set('Cache-Control', FOR_EVER).type(PAM_TYPE).sendFile(file);
     })
     .all(wrongMethod('GET'));
@@ -97,12 +97,12 @@ export function photoRoutes(db: Db, folder: Folder, readers: Readers, checks: Ch
 }
 
 /** Streams an upload into the shelf while it arrives. */
-function storing(db: Db, folder: Folder, readers: Readers): StorageEngine {
+function storing(db: Db, folder: Folder, decoders: Decoders): StorageEngine {
   return {
     _handleFile: (_req, file, done) => {
       file.stream.once('limit', () => file.stream.destroy(new multer.MulterError('LIMIT_FILE_SIZE')));
       const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
-      takeIn(db, folder, readers, file.stream, name).then(
+      takeIn(db, folder, decoders, file.stream, name).then(
         (result) => done(null, { imported: result } as never),
         (error: unknown) => done(error),
       );
@@ -124,7 +124,7 @@ const sizeAtTheDoor =
     next();
   };
 
-/** What the reader of forms says of one that is broken. */
+/** What the decoder of forms says of one that is broken. */
 const OF_FORM = /^(Multipart: Boundary|Malformed|Unexpected end of|Unsupported content type|Missing Content-Type)/;
 
 /** What is wrong with the form of an upload is the sender's fault. */

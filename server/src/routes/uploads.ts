@@ -9,7 +9,7 @@ import { deviceOf } from '../door/entry';
 import type { Folder } from '../folder';
 import { asFault, STATUS, toFault, wrongMethod } from '../http/faults';
 import type { Log } from '../log';
-import type { Readers } from '../decoders/decoders';
+import type { Decoders } from '../decoders/decoders';
 import type { Imported } from '../importer';
 import type { Db } from '../store/db';
 import type { Devices } from '../store/devices';
@@ -27,7 +27,7 @@ const REMEMBERED = 1000;
 interface Parts {
   readonly db: Db;
   readonly folder: Folder;
-  readonly readers: Readers;
+  readonly decoders: Decoders;
   readonly devices: Devices;
   readonly log: Log;
   readonly maxUploadBytes: number;
@@ -37,7 +37,7 @@ interface Parts {
  * Uploads that go on where they stopped (tus 1.0.0, with creation, termination and expiration), also after the server was started anew: bytes first, then `take` brings the whole file to
  * the shelf, and says the same however often it is asked.
  */
-export async function uploadRoutes({ db, folder, readers, devices, log, maxUploadBytes }: Parts): Promise<Router> {
+export async function uploadRoutes({ db, folder, decoders, devices, log, maxUploadBytes }: Parts): Promise<Router> {
   const { FileStore } = await import('@tus/file-store');
   const { Server: TusServer } = await import('@tus/server');
   const store = new FileStore({ directory: folder.uploads, expirationPeriodInMilliseconds: KEPT_MS });
@@ -68,7 +68,7 @@ export async function uploadRoutes({ db, folder, readers, devices, log, maxUploa
       throw new BexlenError('not-found', 'This upload is not here any more.', 'Import the file again.');
     });
     if (size !== offset) throw new BexlenError('conflict', 'The file has not arrived as a whole yet.', 'Send the rest of it first.');
-    const taken = await takeIn(db, folder, readers, createReadStream(path.join(folder.uploads, id)), metadata?.['filename'] ?? 'Photo');
+    const taken = await takeIn(db, folder, decoders, createReadStream(path.join(folder.uploads, id)), metadata?.['filename'] ?? 'Photo');
     await store.remove(id);
     return taken;
   };

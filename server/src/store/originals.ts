@@ -9,41 +9,41 @@ import { intoPlace, lastingFolder } from '../files/durable';
 import type { Folder } from '../folder';
 import type { Source } from '@bexlen/render/decode/decode';
 import { HEIC } from '@bexlen/render/decode/inspect';
-import type { Readers, Wish } from '../decoders/decoders';
+import type { Decoders, Wish } from '../decoders/decoders';
 import { Shared } from '../jobs/shared';
 import type { PhotoRow } from './photos';
 
 export const originalPath = ({ originals }: Folder, hash: string): string => path.join(originals, hash.slice(0, 2), hash);
 /** The shelf's JPEG of an untouched original. */
-export const thumbFile = (folder: Folder, readers: Readers, { hash, name }: Pick<PhotoRow, 'hash' | 'name'>): Promise<string> =>
-  derived(folder, hash, 'thumb.jpg', (to) => readers.inspect(originalPath(folder, hash), name, to));
+export const thumbFile = (folder: Folder, decoders: Decoders, { hash, name }: Pick<PhotoRow, 'hash' | 'name'>): Promise<string> =>
+  derived(folder, hash, 'thumb.jpg', (to) => decoders.inspect(originalPath(folder, hash), name, to));
 
 /** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
-export const fittedFile = (folder: Folder, readers: Readers, row: Original, edge: number, wish: Wish = {}): Promise<string> =>
+export const fittedFile = (folder: Folder, decoders: Decoders, row: Original, edge: number, wish: Wish = {}): Promise<string> =>
   derived(
     folder,
     row.hash,
     `${edge}.pam`,
-    async (to, signal) => readers.pixels(await sourceOf(folder, readers, row), edge, to, undefined, { ...wish, signal }),
+    async (to, signal) => decoders.pixels(await sourceOf(folder, decoders, row), edge, to, undefined, { ...wish, signal }),
     wish.signal,
   );
 
 type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'format' | 'name'>;
 
 /** What a photo's pixels are read from: its original, or what that was developed into, which is made again where it is missing. */
-export async function sourceOf(folder: Folder, readers: Readers, { hash, depth, alpha, format, name }: Original): Promise<Source> {
+export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, format, name }: Original): Promise<Source> {
   const original = originalPath(folder, hash);
   if (!(await isThere(original))) throw missing(name);
   if (format !== HEIC) return { file: original, depth, alpha };
-  return { file: await derived(folder, hash, DEVELOPED, (to) => readers.develop(original, name, to)), depth, alpha, original };
+  return { file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, to)), depth, alpha, original };
 }
 /** Of a HEIC photo, beside what is made of it. */
 export const DEVELOPED = 'developed.png';
 
 /** Decoded pixels that are wanted once: of a rectangle, or of all, to fit a long edge. A portable arbitrary map. */
-export function pixelsOnce(folder: Folder, readers: Readers, row: Original, edge: number, part?: Rect, wish: Wish = {}): Promise<Buffer> {
+export function pixelsOnce(folder: Folder, decoders: Decoders, row: Original, edge: number, part?: Rect, wish: Wish = {}): Promise<Buffer> {
   return unfinished(folder, async (file) => {
-    await readers.pixels(await sourceOf(folder, readers, row), edge, file, part, wish);
+    await decoders.pixels(await sourceOf(folder, decoders, row), edge, file, part, wish);
     return fs.readFile(file);
   });
 }

@@ -13,10 +13,10 @@ const pathOf = (folder: Folder, hash: string): string => path.join(folder.orphan
 /** Moves originals aside that no photo names; empty ones are nothing and go. Returns how many were moved. */
 export async function setAside(folder: Folder, known: ReadonlySet<string>): Promise<number> {
   const entries = await fs.readdir(folder.originals, { recursive: true, withFileTypes: true });
-  const strays = entries.filter((entry) => entry.isFile() && !known.has(entry.name));
+  const orphans = entries.filter((entry) => entry.isFile() && !known.has(entry.name));
   let moved = 0;
-  if (strays.length > 0) await lastingFolder(folder.orphans);
-  for (const { parentPath, name } of strays) {
+  if (orphans.length > 0) await lastingFolder(folder.orphans);
+  for (const { parentPath, name } of orphans) {
     const file = path.join(parentPath, name);
     if (await isThere(file)) {
       await intoPlace(file, pathOf(folder, HASH.test(name) ? name : `${name.slice(0, 40)}`));

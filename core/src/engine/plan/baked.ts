@@ -16,17 +16,17 @@ export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;
  * The values of a program that come from each value of an opaque photo's channels alone: so many greys tell all about them, so a load
  * through a table replaces however many steps there are. Exact, since a table's entries are made by the same kernels.
  */
-export function foldable(steps: readonly Step[], layout: Layout): Set<Value> {
+export function bakeable(steps: readonly Step[], layout: Layout): Set<Value> {
   if (layout.channels !== 3) return new Set();
-  const folded = new Set<Value>([PHOTO]);
-  for (const step of steps) if (channelwise(step) && inputsOf(step).every((value) => folded.has(value))) folded.add(step.to);
-  folded.delete(PHOTO);
+  const baked = new Set<Value>([PHOTO]);
+  for (const step of steps) if (channelwise(step) && inputsOf(step).every((value) => baked.has(value))) baked.add(step.to);
+  baked.delete(PHOTO);
   const pixels = layout.width * layout.height;
-  for (const value of folded) {
+  for (const value of baked) {
     const work = costOfAll(slice(steps, [value], new Set()));
-    if ((work - WORTH) * pixels < work * greysOf(layout) * MAKINGS) folded.delete(value);
+    if ((work - WORTH) * pixels < work * greysOf(layout) * MAKINGS) baked.delete(value);
   }
-  return folded;
+  return baked;
 }
 
 /** Whether each channel comes from itself alone. */

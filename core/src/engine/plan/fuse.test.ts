@@ -99,7 +99,7 @@ describe('runs of steps on each channel alone', () => {
   });
 });
 
-describe('rows of triples', () => {
+describe('RGB rows', () => {
   it.each([
     ['filtered as they are', 0.015, 1],
     ['at half size', 0.05, 2],

@@ -9,19 +9,19 @@ const MOST = 6 * LOOK;
 
 /**
  * The program with runs of steps on each channel alone, from one value to another, as single steps: a table says what each tone becomes. Values outside 0..1 and
- * runs that a table cannot tell closely are left to the steps themselves. `folded` values are at hand without any.
+ * runs that a table cannot tell closely are left to the steps themselves. `baked` values are at hand without any.
  */
-export function fused(program: Program, folded: ReadonlySet<Value>, { channels }: Pick<Layout, 'channels'>): Program {
+export function fused(program: Program, baked: ReadonlySet<Value>, { channels }: Pick<Layout, 'channels'>): Program {
   if (channels !== 3) return program;
   const { steps } = program;
   // The value that each one comes from by a run; and those that something else than a run needs.
-  const roots = new Map<Value, Value>([[PHOTO, PHOTO], ...[...folded].map((value) => [value, value] as const)]);
+  const roots = new Map<Value, Value>([[PHOTO, PHOTO], ...[...baked].map((value) => [value, value] as const)]);
   const rootOf = (value: Value): Value => roots.get(value) as Value;
   const ends = new Map<Value, Value>();
   const wanted = new Set<Value>(wantedOf(program));
   const runTo = (value: Value, from: Value): Step[] => slice(steps, [value], new Set([from]));
   for (const step of steps) {
-    if (folded.has(step.to)) continue;
+    if (baked.has(step.to)) continue;
     const [from, ...others] = new Set(inputsOf(step).map(rootOf));
     const goesOn = from !== undefined && others.length === 0 && channelwise(step);
     if (!goesOn) inputsOf(step).forEach((value) => wanted.add(value));
@@ -37,7 +37,7 @@ export function fused(program: Program, folded: ReadonlySet<Value>, { channels }
     const run = runTo(step.to, from);
     return costOfAll(run) > LOOK ? { do: 'fused', to: step.to, from, steps: run, alike: run.every(alike) } : step;
   });
-  return { ...program, steps: slice(shortened, wantedOf(program), folded) };
+  return { ...program, steps: slice(shortened, wantedOf(program), baked) };
 }
 
 const wantedOf = ({ out, watched }: Program): Value[] => [out, ...(watched ? [watched.own, watched.beneath] : [])];

@@ -17,14 +17,14 @@ const mix = (to: number, under: number, over: number, own?: string): Step => ({
 const all = (formats: PixelFormats, ...values: number[]): string[] => values.map((value) => formats.ofValue(value));
 
 describe('formats of rows', () => {
-  it('are triples where no step minds the pixel, and pixels where there is alpha', () => {
+  it('are RGB where no step minds the pixel, and pixels where there is alpha', () => {
     const steps = [point(1, 'affine', PHOTO), mix(2, PHOTO, 1)];
     expect(all(new PixelFormats(steps, true), PHOTO, 1, 2)).toEqual(['rgb', 'rgb', 'rgb']);
     expect(all(new PixelFormats(steps, false), PHOTO, 1, 2)).toEqual(['rgba', 'rgba', 'rgba']);
     expect(all(new PixelFormats([], true), PHOTO)).toEqual(['rgb']);
   });
 
-  it('are pixels up to the last step that minds it, and triples from there on', () => {
+  it('are pixels up to the last step that minds it, and RGB from there on', () => {
     const steps = [point(1, 'affine', PHOTO), point(2, 'toOklab', 1), point(3, 'affine', 2), mix(4, 3, 3)];
     const formats = new PixelFormats(steps, true);
     expect(all(formats, PHOTO, 1, 2, 3, 4)).toEqual(['rgba', 'rgba', 'rgba', 'rgb', 'rgb']);
@@ -55,12 +55,12 @@ describe('formats of rows', () => {
   it.each([
     ['a matrix alone', [mixed]],
     ['a matrix among others', [brighter, mixed, veil]],
-    ['pixels, then triples', [saturated, brighter, veil]],
-    ['triples between pixels', [saturated, brighter, mixed, saturated, veil]],
+    ['pixels, then RGB rows', [saturated, brighter, veil]],
+    ['RGB rows between pixels', [saturated, brighter, mixed, saturated, veil]],
     ['small blurs', [saturated, crisp, brighter, crisp]],
   ])('make no difference to the picture: %s', async (_, layers) => {
-    const [withTriples, pixels] = [await words(3, ...layers), await words(4, ...layers)];
-    const worst = withTriples.reduce((most, v, i) => Math.max(most, Math.abs(v - (pixels[i] as number))), 0);
+    const [withRgbRows, pixels] = [await words(3, ...layers), await words(4, ...layers)];
+    const worst = withRgbRows.reduce((most, v, i) => Math.max(most, Math.abs(v - (pixels[i] as number))), 0);
     // A run of steps that became one table may be off by an eighth of a level of 8 bits.
     expect(worst).toBeLessThan(65535 / 2040 + 2);
   });

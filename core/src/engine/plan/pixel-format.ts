@@ -4,27 +4,27 @@ import type { Layout } from '../../pixels/picture';
 import { opOf } from '../../expressions/ops';
 import { inputsOf, type Step, type Value } from '../../stack/program';
 
-/** Rows of pixels, RGBA; or of triples, which are enough where all is opaque and the step has a loop for them. */
+/** Rows of pixels, RGBA; or of RGB rows, which are enough where all is opaque and the step has a loop for them. */
 export type PixelFormat = 'rgba' | 'rgb';
 export const sizeOf = (pixelFormat: PixelFormat): 12 | 16 => (pixelFormat === 'rgb' ? TRIPLE : PIXEL);
 /** Vectors that hold a row of n pixels, and its bytes in images, where each row begins with a whole vector. */
 export const vectorsOf = (pixelFormat: PixelFormat, n: number): number => Math.ceil((n * sizeOf(pixelFormat)) / PIXEL);
 export const rowBytes = (pixelFormat: PixelFormat, n: number): number => vectorsOf(pixelFormat, n) * PIXEL;
-/** Blurred images are triples where all is opaque, unless they are made of four numbers or by a filter of pixels. */
+/** Blurred images are RGB rows where all is opaque, unless they are made of four numbers or by a filter of pixels. */
 export const reducedFormat = (
   { channels }: Pick<Layout, 'channels'>,
   { numbers = false, by }: { readonly numbers?: boolean; readonly by?: unknown },
 ): PixelFormat => (channels === 3 && !numbers && by === undefined ? 'rgb' : 'rgba');
 
-/** The formats that steps run in: pixels up to the last one that needs them, and triples from there on, where that is worth bringing rows over. */
+/** The formats that steps run in: pixels up to the last one that needs them, and RGB rows from there on, where that is worth bringing rows over. */
 export class PixelFormats {
   /** Values that are pixels when they are made or fetched. */
   private readonly pixels = new Set<Value>();
   private readonly late: ReadonlySet<Step>;
 
   /**
-   * @param opaque whether there may be triples at all.
-   * @param numbers values of four numbers, which are never triples.
+   * @param opaque whether there may be RGB rows at all.
+   * @param numbers values of four numbers, which are never RGB rows.
    */
   constructor(
     steps: readonly Step[],
@@ -56,7 +56,7 @@ export class PixelFormats {
 function takesRgb(step: Step): boolean {
   if (step.do === 'mix') return step.mask === undefined && !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
   if (step.do === 'fused') return step.alike && step.steps.every(takesRgb);
-  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).triples !== undefined);
+  return step.do === 'fade' || (step.do === 'point' && opOf(step.op).rgbRows !== undefined);
 }
 
 /** A value in one of its formats. */

@@ -35,14 +35,14 @@ export interface LocalBlur {
 }
 
 /** A value that depends on each byte of the photo alone, and the steps to it. */
-export interface Fold {
+export interface Bake {
   readonly to: Value;
   readonly steps: readonly Step[];
 }
 
 /** Work that leads to one value: tables of what bytes become, blurs made per tile, then steps. */
 export interface Route {
-  readonly folds: readonly Fold[];
+  readonly bakes: readonly Bake[];
   readonly locals: readonly LocalBlur[];
   readonly steps: readonly Step[];
   readonly out: Value;
@@ -94,7 +94,7 @@ export interface StorePass {
   /** Rows of a band: it is told when one is finished. A multiple of the tile's height. */
   readonly band?: number;
   /** Histograms of 256 bins, one set for each part, of two values that the route also makes. */
-  readonly tally?: { readonly own: Value; readonly beneath: Value; readonly at: readonly number[] };
+  readonly histogram?: { readonly own: Value; readonly beneath: Value; readonly at: readonly number[] };
 }
 
 /** Makes a picture of a photo's pixels before the first layer: turned, straightened, cropped. */
@@ -120,7 +120,7 @@ export interface Plan {
   /** Table of dithering noise. */
   readonly noise: number;
   readonly lows: Readonly<Record<Value, Low>>;
-  /** Values whose pixels are four numbers, not colours, or made by filters of pixels: never triples. */
+  /** Values whose pixels are four numbers, not colours, or made by filters of pixels: never RGB rows. */
   readonly numbers: readonly Value[];
   /** Other photos, resampled to be as large as what is made. */
   readonly pictures: Readonly<Record<Value, { readonly at: number; readonly layout: Layout }>>;

@@ -4,7 +4,7 @@ import { PIXEL } from '../../pixels/kernels';
 import type { Layout, Rect } from '../../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
 import { costOfAll } from './cost';
-import { foldable } from './baked';
+import { bakeable } from './baked';
 import { reducedFormat } from './pixel-format';
 import { fused } from './fuse';
 import {
@@ -14,7 +14,7 @@ import {
   LOCAL_TILE,
   PLAIN_TILE,
   tileOf,
-  type Fold,
+  type Bake,
   type LocalBlur,
   type Pass,
   type Plan,
@@ -48,7 +48,7 @@ export interface Wanted {
   /** Rows of the bands whose finish is to be told. */
   readonly band?: number;
   /** Where each part counts tones: 2048 bytes each; needs a watched layer. */
-  readonly tallies?: readonly number[];
+  readonly histograms?: readonly number[];
   /** Where other photos lie that the program names. */
   readonly pictures?: Plan['pictures'];
 }
@@ -85,25 +85,25 @@ export class Planner {
 
   /** A plan for a program. `done` is to be called when it was carried out, and tells whether it was finished. */
   plan(compiled: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
-    const folded = foldable(compiled.steps, this.layout);
-    const program = fused(compiled, folded, this.layout);
+    const baked = bakeable(compiled.steps, this.layout);
+    const program = fused(compiled, baked, this.layout);
     const used = new Set<Value>();
     const passes: Pass[] = [];
     const blurs = new Map(program.steps.filter((s): s is BlurStep => s.do === 'blur').map((s) => [s.to, s]));
     const { reductions } = this;
     reductions.begin([...blurs.values()]);
 
-    const held = this.heldFor(program, folded, wanted.hold);
+    const held = this.heldFor(program, baked, wanted.hold);
     const pictures = wanted.pictures ?? {};
-    const stops = new Set([...blurs.keys(), ...folded, ...held.known, ...Object.keys(pictures).map(Number)]);
+    const stops = new Set([...blurs.keys(), ...baked, ...held.known, ...Object.keys(pictures).map(Number)]);
 
     const routeTo = (out: Value, extra: readonly Value[] = []): Route => {
       const locals = new Map<Value, LocalBlur>();
-      const folds = new Map<Value, Fold>();
+      const bakes = new Map<Value, Bake>();
       const stepsTo = (values: readonly Value[]): Step[] => {
         const steps = slice(program.steps, values, stops);
         const reads = new Set([...values, ...steps.flatMap(inputsOf)]);
-        [...reads].filter((v) => folded.has(v)).forEach((to) => folds.set(to, { to, steps: slice(compiled.steps, [to], new Set()) }));
+        [...reads].filter((v) => baked.has(v)).forEach((to) => bakes.set(to, { to, steps: slice(compiled.steps, [to], new Set()) }));
         [...blurs.values()].filter((b) => reads.has(b.to)).forEach(need);
         return steps;
       };
@@ -126,7 +126,7 @@ export class Planner {
         });
       };
       const steps = stepsTo([out, ...extra]);
-      return { folds: [...folds.values()], locals: [...locals.values()], steps, out };
+      return { bakes: [...bakes.values()], locals: [...locals.values()], steps, out };
     };
     const grows = ({ steps, out }: Route): boolean => [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value));
     const tileFor = (route: Route, area: TileSize = this.layout, banded = false): TileSize => {
@@ -146,18 +146,18 @@ export class Planner {
     for (const { to: value } of program.steps) {
       if (!held.wanted.includes(value) && !spilled.has(value)) continue;
       const route = routeTo(value);
-      const at = spilled.has(value) ? spilled.place(value) : this.heap.take(this.imageBytes);
+      const at = spilled.has(value) ? spilled.place(value) : this.heap.acquire(this.imageBytes);
       passes.push({ do: 'store', route, at, format: 'float', tile: tileFor(route) });
       if (!spilled.has(value)) this.held.set(value, at);
       stops.add(value);
     }
     const own = program.watched;
-    const tally = wanted.tallies && own ? { ...own, at: wanted.tallies } : undefined;
-    const route = routeTo(program.out, tally ? [tally.own, tally.beneath] : []);
+    const histogram = wanted.histograms && own ? { ...own, at: wanted.histograms } : undefined;
+    const route = routeTo(program.out, histogram ? [histogram.own, histogram.beneath] : []);
     const { format, band, area } = wanted;
     const tile = wanted.tile ?? tileFor(route, area && { width: area.w, height: area.h }, band !== undefined);
     const to = wanted.at(route.locals.length > 0);
-    passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(tally && { tally }) });
+    passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(histogram && { histogram }) });
 
     const plan: Plan = {
       to,
@@ -205,7 +205,7 @@ export class Planner {
    * Whole images that are worth holding. First, what this program shares with the last one and needs for what is new in it: while a fader of one layer
    * moves, that is the image below the layer. Second, what both a blur and the picture itself are made from. What this program has no use for is let go.
    */
-  private heldFor(program: Program, folded: ReadonlySet<Value>, hold: boolean): { known: readonly Value[]; wanted: readonly Value[] } {
+  private heldFor(program: Program, baked: ReadonlySet<Value>, hold: boolean): { known: readonly Value[]; wanted: readonly Value[] } {
     const { steps } = program;
     const values = new Set(steps.map(({ to }) => to));
     [...this.held.keys()].filter((value) => !values.has(value)).forEach((value) => this.letGo(value));
@@ -220,7 +220,7 @@ export class Planner {
     if (!hold) return { known, wanted: [] };
     const forks = this.forks(program, at);
     const dear = [...new Set([...below, ...forks])]
-      .filter((value) => !folded.has(value) && !at.has(value) && !MADE_APART.has(steps.find(({ to }) => to === value)?.do ?? 'point'))
+      .filter((value) => !baked.has(value) && !at.has(value) && !MADE_APART.has(steps.find(({ to }) => to === value)?.do ?? 'point'))
       .map((value) => ({ value, cost: costOfAll(slice(steps, [value], at)) }))
       .filter(({ cost }) => cost >= WORTH_HOLDING)
       .sort((a, b) => b.cost - a.cost);
@@ -260,7 +260,7 @@ export class Planner {
     for (const [id, make] of program.tables) {
       if (this.tables.has(id)) continue;
       const table = make();
-      const at = this.heap.take(table.byteLength);
+      const at = this.heap.acquire(table.byteLength);
       new Float32Array(this.heap.memory.buffer, at, table.length).set(table);
       this.tables.set(id, at);
     }
@@ -272,7 +272,7 @@ export class Planner {
     const bytes = tablesBytes(passes, this.layout) + most;
     if (bytes > this.scratch.bytes) {
       this.scratch.at.forEach((at) => this.heap.release(at));
-      this.scratch = { at: Array.from({ length: this.parts }, () => this.heap.take(bytes)), bytes };
+      this.scratch = { at: Array.from({ length: this.parts }, () => this.heap.acquire(bytes)), bytes };
     }
     return this.scratch.at;
   }

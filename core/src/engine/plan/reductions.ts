@@ -57,7 +57,7 @@ export class Reductions {
   begin(blurs: readonly BlurStep[]): void {
     const wanting = blurs.filter((blur) => !this.blurred.has(blur.to) && this.isGlobal(blur));
     const bytes = wanting.map((blur) => this.levels(blur).reduce((sum, level) => sum + level.bytes, 0));
-    this.bench = bytes.length > 0 ? this.heap.take(Math.max(...bytes)) : undefined;
+    this.bench = bytes.length > 0 ? this.heap.acquire(Math.max(...bytes)) : undefined;
   }
 
   /** Whether a blur is made for the whole picture. */
@@ -88,17 +88,17 @@ export class Reductions {
     const [first, last] = [sizes[0], sizes.at(-1)];
     if (!first || !last) throw new Error('a blurred image needs a size');
     let spare = this.bench ?? 0;
-    const small = { at: this.heap.take(last.bytes), width: last.width, height: last.height };
+    const small = { at: this.heap.acquire(last.bytes), width: last.width, height: last.height };
     const rest = sizes.slice(1, -1).map(({ width, height, bytes }): Level => ({ at: (spare += bytes) - bytes, width, height }));
     const halving = sizes.length > 1 ? 'soft' : 'firm';
     const name = quarterName(from, halving);
     const known = this.quarters.get(name);
     const kept = hold && this.keepBytes > 0;
-    const quarterAt = (): number => (kept ? this.heap.take(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
+    const quarterAt = (): number => (kept ? this.heap.acquire(first.bytes) : sizes.length === 1 ? small.at : (spare += first.bytes) - first.bytes);
     const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
     if (kept) this.quarters.set(name, quarter);
     this.blurred.set(to, { ...small, pixelFormat, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, way: wayOf(blur) });
-    const route = known ? { folds: [], locals: [], steps: [], out: PHOTO } : routeTo();
+    const route = known ? { bakes: [], locals: [], steps: [], out: PHOTO } : routeTo();
     return {
       do: 'reduce',
       to,
@@ -147,7 +147,7 @@ export class Reductions {
     const known = this.pyramids.get(way);
     if (known) return known;
     const pyramid = pyramidOf(blur);
-    const tapsAt = this.heap.take(pyramid.taps.byteLength + pyramid.weights.byteLength);
+    const tapsAt = this.heap.acquire(pyramid.taps.byteLength + pyramid.weights.byteLength);
     const weightsAt = tapsAt + pyramid.taps.byteLength;
     new Float32Array(this.heap.memory.buffer, tapsAt, pyramid.taps.length).set(pyramid.taps);
     new Float32Array(this.heap.memory.buffer, weightsAt, pyramid.weights.length).set(pyramid.weights);

@@ -88,7 +88,7 @@ export class Spilled {
     const i = this.values.indexOf(value);
     for (const [other, at] of this.places)
       if ((this.last.get(other) ?? -1) < i && !this.free.includes(at) && this.latest(at) === other) this.free.push(at);
-    const at = this.free.pop() ?? this.heap.take(this.bytes);
+    const at = this.free.pop() ?? this.heap.acquire(this.bytes);
     if (!this.taken.includes(at)) this.taken.push(at);
     this.places.set(value, at);
     return at;

@@ -15,7 +15,7 @@ export interface Full {
 
 /** Rows of a half-size image, each written where it is wanted, in the format of what they are made from. */
 interface HalfRows {
-  readonly triples: boolean;
+  readonly rgbRows: boolean;
   put(j: number, to: number): void;
 }
 
@@ -54,11 +54,11 @@ const firstOf = (halving: Halving, j: number): number => 2 * j - (halving === 'f
 const tapsOf = (halving: Halving): number => (halving === 'firm' ? TAPS : TAPS - 2);
 
 /** Row j at half size of rows of a format. */
-function halveFrom(kernels: Kernels, halving: Halving, triples: boolean, rows: LastRows, j: number, to: number, n: number, spare: number): void {
+function halveFrom(kernels: Kernels, halving: Halving, rgbRows: boolean, rows: LastRows, j: number, to: number, n: number, spare: number): void {
   const k = firstOf(halving, j);
   const [a, b, c, e] = [rows.row(k), rows.row(k + 1), rows.row(k + 2), rows.row(k + 3)];
-  if (halving === 'soft') return (triples ? kernels.softenTriples : kernels.softenRow)(to, a, b, c, e, n, spare);
-  (triples ? kernels.halveTriples : kernels.halveRow)(to, a, b, c, e, rows.row(k + 4), rows.row(k + 5), n, spare);
+  if (halving === 'soft') return (rgbRows ? kernels.softenRgbRows : kernels.softenRow)(to, a, b, c, e, n, spare);
+  (rgbRows ? kernels.halveRgbRows : kernels.halveRow)(to, a, b, c, e, rows.row(k + 4), rows.row(k + 5), n, spare);
 }
 
 /**
@@ -91,7 +91,7 @@ function columns(width: number, i0: number, n: number, halving: Halving): Column
 }
 
 class MadeHalfRows implements HalfRows {
-  readonly triples: boolean;
+  readonly rgbRows: boolean;
   private readonly rows: LastRows;
   private readonly spare: number;
 
@@ -105,9 +105,9 @@ class MadeHalfRows implements HalfRows {
   ) {
     const { width, height } = layout;
     const { x0, from, to, left, right, length } = columns(width, i0, n, halving);
-    this.triples = machine.pixelFormat === 'rgb';
+    this.rgbRows = machine.pixelFormat === 'rgb';
     const size = sizeOf(machine.pixelFormat);
-    const extend = this.triples ? kernels.extendTriples : kernels.extend;
+    const extend = this.rgbRows ? kernels.extendRgbRows : kernels.extend;
     const lineBytes = (length + 4) * PIXEL;
     this.spare = lines + TAPS * lineBytes;
     this.rows = new LastRows(lines, lineBytes, (y, line) => {
@@ -123,14 +123,14 @@ class MadeHalfRows implements HalfRows {
   }
 
   put(j: number, to: number): void {
-    const { kernels, halving, triples, rows, n, spare } = this;
-    halveFrom(kernels, halving, triples, rows, j, to, n, spare);
+    const { kernels, halving, rgbRows, rows, n, spare } = this;
+    halveFrom(kernels, halving, rgbRows, rows, j, to, n, spare);
   }
 }
 
 /** The same, where nothing is done to the photo's bytes before they are halved, or all that is done is going along parabolas. */
 class ByteHalfRows implements HalfRows {
-  readonly triples = true;
+  readonly rgbRows = true;
   private readonly columns: Columns;
 
   constructor(
@@ -165,7 +165,7 @@ class ByteHalfRows implements HalfRows {
 /** Rows of the quarter-size image, n pixels from column i0, halved twice in passing: softly first. They are in a format that is told. */
 export class QuarterRows {
   private readonly halves: LastRows;
-  private readonly triples: boolean;
+  private readonly rgbRows: boolean;
   private readonly spare: number;
   /** Scratch for a row, where it is made in another format than it is wanted in. */
   private readonly pixels: number | undefined;
@@ -184,15 +184,15 @@ export class QuarterRows {
     const halfBytes = (halfLength + 4) * PIXEL;
     const first = lines + (n + 4) * PIXEL;
     const half = halfRows(full, kernels, first + HALVING_LINES * halfBytes, firstOf(halving, i0), halfLength, 'soft');
-    this.triples = half.triples;
-    this.pixels = pixelFormat === 'rgb' && !half.triples ? lines : undefined;
+    this.rgbRows = half.rgbRows;
+    this.pixels = pixelFormat === 'rgb' && !half.rgbRows ? lines : undefined;
     this.spare = first + TAPS * halfBytes;
     this.halves = new LastRows(first, halfBytes, (j, line) => half.put(j, line));
   }
 
   put(k: number, to: number): void {
-    const { kernels, halving, halves, n, spare, triples, pixels } = this;
-    halveFrom(kernels, halving, triples, halves, k, pixels ?? to, n, spare);
-    if (pixels !== undefined) kernels.triples(to, pixels, n);
+    const { kernels, halving, halves, n, spare, rgbRows, pixels } = this;
+    halveFrom(kernels, halving, rgbRows, halves, k, pixels ?? to, n, spare);
+    if (pixels !== undefined) kernels.rgbRows(to, pixels, n);
   }
 }

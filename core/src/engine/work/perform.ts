@@ -43,7 +43,7 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, pool: Pool, tabl
     pool.barrier();
   }
   const share = (n: number): [number, number] => [Math.floor((n * pool.part) / pool.parts), Math.floor((n * (pool.part + 1)) / pool.parts)];
-  const halve = pixelFormat === 'rgb' ? kernels.halveTriplesImage : kernels.halve;
+  const halve = pixelFormat === 'rgb' ? kernels.halveRgbRowsImage : kernels.halve;
   let last = quarter;
   for (const level of levels) {
     const [a, b] = share(level.height);
@@ -62,7 +62,7 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, pool: Pool, tabl
     return;
   }
   if (pixelFormat === 'rgb')
-    for (let y = a; y < b; y++) kernels.firTriples(spare + y * stride, last.at + y * stride, width, radius, taps, place.lines);
+    for (let y = a; y < b; y++) kernels.firRgbRows(spare + y * stride, last.at + y * stride, width, radius, taps, place.lines);
   else kernels.firAcross(spare + a * stride, width, last.at + a * stride, width, width, 0, width, b - a, radius, taps, place.lines);
   pool.barrier();
   const vectors = vectorsOf(pixelFormat, width);
@@ -83,24 +83,27 @@ function quarterOf(plan: Plan, { quarter, halving, pixelFormat, tile: most }: Re
 
 function store(plan: Plan, pass: StorePass, k: Kernels, pool: Pool, tables: OwnTables, bandDone: BandDone): void {
   const area = areaOf(pass, plan.source.layout);
-  const { tally, format } = pass;
+  const { histogram, format } = pass;
   // Tones are counted of pixels.
-  const pixelFormat = tally || wantsPixels(format) ? ({ pixelFormat: 'rgba' } as const) : {};
-  const place = new Workplace(plan, pass.route, k, tables, pass.tile, { ...pixelFormat, ...(tally && { kept: [tally.own, tally.beneath] }) });
+  const pixelFormat = histogram || wantsPixels(format) ? ({ pixelFormat: 'rgba' } as const) : {};
+  const place = new Workplace(plan, pass.route, k, tables, pass.tile, {
+    ...pixelFormat,
+    ...(histogram && { kept: [histogram.own, histogram.beneath] }),
+  });
   const { machine, lines } = place;
   keepAlive(k, 'store', plan, pass, place, pool);
   const put = storing(k, format, machine.pixelFormat, lines);
   const bytes = bytesOf(format);
-  const bins = tally?.at[pool.part] ?? 0;
+  const bins = histogram?.at[pool.part] ?? 0;
   for (const tile of tiles(pool, area, pass.tile)) {
     place.prepare(tile);
     for (let y = tile.y; y < tile.y + tile.h; y++)
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
         const n = Math.min(CHUNK, tile.x + tile.w - x);
         put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, machine.made(x, y, n), n, x, y, plan.noise);
-        if (!tally) continue;
-        k.tally(bins, machine.addressOf(tally.own), n);
-        k.tally(bins + 1024, machine.addressOf(tally.beneath), n);
+        if (!histogram) continue;
+        k.histogram(bins, machine.addressOf(histogram.own), n);
+        k.histogram(bins + 1024, machine.addressOf(histogram.beneath), n);
       }
     // Images that are written down on the way have no bands: theirs would be counted with those of the picture.
     const band = pass.band ? Math.floor((tile.y - area.y) / pass.band) : Infinity;

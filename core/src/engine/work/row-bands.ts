@@ -38,8 +38,8 @@ export class Bands {
     at: number,
     private readonly pixelFormat: PixelFormat,
   ) {
-    const { growAcross, growOpaqueAcross, growTriplesAcross } = kernels;
-    this.grow = low.pixelFormat === 'rgba' ? growAcross : pixelFormat === 'rgba' ? growOpaqueAcross : growTriplesAcross;
+    const { growAcross, growOpaqueAcross, growRgbRowsAcross } = kernels;
+    this.grow = low.pixelFormat === 'rgba' ? growAcross : pixelFormat === 'rgba' ? growOpaqueAcross : growRgbRowsAcross;
     const each = (SMALL_ROWS + ROWS) * LINE;
     this.bands = Array.from({ length: SIDES }, (_, i) => ({ x: NaN, n: 0, top: 0, rows: 0, at: at + i * each, small: [] }));
   }

@@ -26,7 +26,7 @@ export type Leaf =
     }
   /** A picture as large as what is made, in the bytes of a layout. */
   | { readonly as: 'bytes'; readonly at: number; readonly layout: Layout }
-  | { readonly as: 'folded'; readonly at: number; readonly by: 'table' | 'pairs' | 'bends' }
+  | { readonly as: 'baked'; readonly at: number; readonly by: 'table' | 'pairs' | 'bends' }
   | { readonly as: 'tile'; readonly pixelFormat: PixelFormat; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
 
 type Act = (x: number, y: number, n: number) => void;
@@ -36,7 +36,7 @@ const TARGET = 0;
 /** Room for so many bytes, of which each begins whole kibibytes after the last: addresses close to each other modulo 4096 are mistaken for the same by processors. */
 const room = (bytes: number): number => Math.ceil(bytes / 1024) * 1024;
 const SLOT = room((CHUNK + 4) * PIXEL);
-/** Scratch of a scanline renderer besides its slots: amounts of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
+/** Scratch of a scanline renderer besides its slots: coverage of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
 const AMOUNTS = room((CHUNK + 4) * 4);
 const LINE = room((CHUNK + 16) * PIXEL);
 
@@ -170,20 +170,20 @@ export class Scanlines {
     return this.at.push(this.top - SLOT) - 1;
   };
 
-  /** Pixels to triples. */
+  /** Pixels to RGB rows. */
   private bringOver(from: number, to: number): Act {
     const { kernels: k, at } = this;
-    return (_x, _y, n) => k.triples(at[to] as number, at[from] as number, n);
+    return (_x, _y, n) => k.rgbRows(at[to] as number, at[from] as number, n);
   }
 
   private fetch(value: Value, pixelFormat: PixelFormat, to: number): Act {
     const { kernels: k, at, leaves } = this;
     const { source } = this.plan;
     const bytes = bytesPerPixel(source.layout);
-    const fold =
+    const bake =
       source.layout.depth === 8
-        ? { table: k.foldTriples8, pairs: k.foldPairs8, bends: k.foldBends8 }
-        : { table: k.foldTriples16, pairs: k.foldTriples16, bends: k.foldBends16 };
+        ? { table: k.bakeRgbRows8, pairs: k.bakePairs8, bends: k.bakeBends8 }
+        : { table: k.bakeRgbRows16, pairs: k.bakeRgbRows16, bends: k.bakeBends16 };
     const line = this.scratch + AMOUNTS;
     const slot = at[to] as number;
     const known = leaves.get(value);
@@ -207,14 +207,14 @@ export class Scanlines {
         const s = leaf.at + (y - leaf.y) * leaf.stride + (x - leaf.x) * sizeOf(leaf.pixelFormat);
         if (leaf.pixelFormat === pixelFormat) at[to] = s;
         else if (pixelFormat === 'rgba') k.opaque(d, s, n);
-        else k.triples(d, s, n);
+        else k.rgbRows(d, s, n);
         return;
       }
-      if (leaf?.as === 'folded') {
+      if (leaf?.as === 'baked') {
         const s = source.at + (y * source.layout.width + x) * bytes;
-        fold[leaf.by](d, s, n, leaf.at);
+        bake[leaf.by](d, s, n, leaf.at);
       } else if (leaf?.as === 'half')
-        (leaf.pixelFormat === 'rgb' ? k.growTriplesTwice : k.growTwice)(
+        (leaf.pixelFormat === 'rgb' ? k.growRgbRowsTwice : k.growTwice)(
           d,
           leaf.at,
           leaf.width,
@@ -228,7 +228,7 @@ export class Scanlines {
         );
       else throw new Error(`value ${value} is not at hand`);
       // Folded bytes are those of an opaque photo.
-      if (pixelFormat === 'rgba' && (leaf.as === 'folded' || leaf.pixelFormat === 'rgb')) k.opaque(d, d, n);
+      if (pixelFormat === 'rgba' && (leaf.as === 'baked' || leaf.pixelFormat === 'rgb')) k.opaque(d, d, n);
     };
   }
 
@@ -247,9 +247,9 @@ export class Scanlines {
 
   private point(step: Extract<Step, { do: 'point' }>, pixelFormat: PixelFormat, a: number, b: number, to: number): Act {
     const { kernels: k, at } = this;
-    const { takes, gives, premultiplied = false, bind, triples } = opOf(step.op);
+    const { takes, gives, premultiplied = false, bind, rgbRows } = opOf(step.op);
     const table = step.table === undefined ? 0 : (this.plan.tables[step.table] as number);
-    const run = ((pixelFormat === 'rgb' && triples) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
+    const run = ((pixelFormat === 'rgb' && rgbRows) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
     if (premultiplied || this.plan.source.layout.channels === 3) return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
     const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
     return (x, y, n) => {
@@ -266,9 +266,9 @@ export class Scanlines {
     const { kernels: k, at } = this;
     const opaque = this.plan.source.layout.channels === 3;
     const table = (id: string): number => this.plan.tables[id] as number;
-    // Kernels that mind no alpha take a row of triples as so many vectors.
-    const triples = pixelFormat === 'rgb';
-    const count = (n: number): number => (triples ? vectorsOf('rgb', n) : n);
+    // Kernels that mind no alpha take a row of RGB rows as so many vectors.
+    const rgbRows = pixelFormat === 'rgb';
+    const count = (n: number): number => (rgbRows ? vectorsOf('rgb', n) : n);
     switch (step.do) {
       case 'point':
         return this.point(step, pixelFormat, a, b, to);
@@ -278,16 +278,16 @@ export class Scanlines {
         const mix = k[mixName(step.mode, opaque)];
         const gate = opaque ? k.gate : k.gateAlpha;
         const { strength, own, beneath, mask, inside = false } = step;
-        const last = triples ? strength : 0;
+        const last = rgbRows ? strength : 0;
         if (!own && !beneath && mask === undefined)
           return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last, inside);
-        const amounts = this.scratch;
+        const coverage = this.scratch;
         return (_x, _y, n) => {
-          k.level(amounts, n, strength);
-          if (mask !== undefined) k.lets(amounts, at[c] as number, n);
-          if (own) gate(amounts, at[b] as number, n, table(own));
-          if (beneath) gate(amounts, at[a] as number, n, table(beneath));
-          mix(at[to] as number, at[a] as number, at[b] as number, n, strength, amounts, 0, inside);
+          k.level(coverage, n, strength);
+          if (mask !== undefined) k.lets(coverage, at[c] as number, n);
+          if (own) gate(coverage, at[b] as number, n, table(own));
+          if (beneath) gate(coverage, at[a] as number, n, table(beneath));
+          mix(at[to] as number, at[a] as number, at[b] as number, n, strength, coverage, 0, inside);
         };
       }
       case 'fused':
@@ -310,7 +310,7 @@ export class Scanlines {
       inside.set(each.to, place);
       return this.act(each, pixelFormat, from, place);
     });
-    const curve = pixelFormat === 'rgb' ? k.curveTriples : step.alike ? k.curve : k.curves;
+    const curve = pixelFormat === 'rgb' ? k.curveRgbRows : step.alike ? k.curve : k.curves;
     return (x, y, n) => {
       const [d, s] = [at[to] as number, at[a] as number];
       if (table !== undefined && curve(d, s, n, table)) return;

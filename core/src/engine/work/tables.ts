@@ -2,7 +2,7 @@ import { PIXEL, TABLE_ENTRIES, type Kernels } from '../../pixels/kernels';
 import type { Layout } from '../../pixels/picture';
 import { PHOTO, type FusedStep, type Step, type Value } from '../../stack/program';
 import { greysOf } from '../plan/baked';
-import { CHUNK, type Fold, type Pass, type Plan, type Route } from '../plan/plan';
+import { CHUNK, type Bake, type Pass, type Plan, type Route } from '../plan/plan';
 import { Scanlines, type Leaf } from './scanlines';
 
 /** Photos of at least so many pixels are looked up two bytes at a time, where the same becomes of all channels. */
@@ -13,7 +13,7 @@ const PAIRS_BYTES = 65536 * 8;
 const looksUpPairs = ({ width, height, depth }: Layout): boolean => depth === 8 && width * height >= MANY_PIXELS;
 
 /** Tables of what each value of red, green and blue becomes, and of what pairs do. */
-const foldedBytes = (layout: Layout): number => greysOf(layout) * PIXEL + (looksUpPairs(layout) ? PAIRS_BYTES : 0);
+const bakedBytes = (layout: Layout): number => greysOf(layout) * PIXEL + (looksUpPairs(layout) ? PAIRS_BYTES : 0);
 
 /** Tables of a fused step, one for each channel; what they are made of: their entries, what lies half way between these, and one more. */
 const FUSED_BYTES = 3 * 8 * TABLE_ENTRIES;
@@ -25,17 +25,17 @@ const fusedIn = (steps: readonly Step[]): FusedStep[] => steps.filter((step): st
 const fusedOf = ({ steps, locals }: Route): FusedStep[] => [steps, ...locals.map((blur) => blur.steps)].flatMap(fusedIn);
 
 /** Where the tables of some passes lie, one behind another, and how many bytes they take. */
-function placesOf(passes: readonly Pass[], layout: Layout): { folds: ReadonlyMap<Value, number>; fused: ReadonlyMap<Value, number>; bytes: number } {
+function placesOf(passes: readonly Pass[], layout: Layout): { bakes: ReadonlyMap<Value, number>; fused: ReadonlyMap<Value, number>; bytes: number } {
   const routes = passes.flatMap((pass) => (pass.do === 'warp' ? [] : [pass.route]));
   let top = 0;
   const places = (values: readonly { to: Value }[], bytes: number): Map<Value, number> =>
     new Map([...new Set(values.map(({ to }) => to))].map((to) => [to, (top += bytes) - bytes]));
-  const folds = places(
-    routes.flatMap((route) => route.folds),
-    foldedBytes(layout),
+  const bakes = places(
+    routes.flatMap((route) => route.bakes),
+    bakedBytes(layout),
   );
   const fused = places(routes.flatMap(fusedOf), FUSED_BYTES);
-  return { folds, fused, bytes: top };
+  return { bakes, fused, bytes: top };
 }
 
 /** Bytes at the begin of each part's scratch that are for its tables. */
@@ -43,14 +43,14 @@ export const tablesBytes = (passes: readonly Pass[], layout: Layout): number => 
 
 /** Bytes that making one of a route's tables needs besides, at most. */
 export const makingBytes = (route: Route): number =>
-  Math.max(0, ...[...route.folds, ...fusedOf(route)].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + Scanlines.bytes(steps, to)));
+  Math.max(0, ...[...route.bakes, ...fusedOf(route)].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + Scanlines.bytes(steps, to)));
 
 /** Tables that a worker makes for itself when they are first asked for, each once for a plan: what values of a file become, and what runs of steps do. */
 export class OwnTables {
   /** Where scratch is free. */
   readonly end: number;
   private readonly places: ReturnType<typeof placesOf>;
-  private readonly folds = new Map<Value, Leaf>();
+  private readonly bakes = new Map<Value, Leaf>();
   private readonly fused = new Map<Value, number | undefined>();
   private readonly at: number;
 
@@ -68,9 +68,9 @@ export class OwnTables {
    * The table of what a file's values become, made of all the greys by the steps themselves.
    * @param spare scratch for `makingBytes`.
    */
-  folded(fold: Fold, spare: number): Leaf {
-    const leaf = this.folds.get(fold.to) ?? this.fold(fold, this.at + (this.places.folds.get(fold.to) as number), spare);
-    this.folds.set(fold.to, leaf);
+  baked(bake: Bake, spare: number): Leaf {
+    const leaf = this.bakes.get(bake.to) ?? this.bake(bake, this.at + (this.places.bakes.get(bake.to) as number), spare);
+    this.bakes.set(bake.to, leaf);
     return leaf;
   }
 
@@ -83,7 +83,7 @@ export class OwnTables {
     return close;
   }
 
-  private fold({ to, steps }: Fold, at: number, ramp: number): Leaf {
+  private bake({ to, steps }: Bake, at: number, ramp: number): Leaf {
     const k = this.kernels;
     const { layout } = this.plan.source;
     const greys = greysOf(layout);
@@ -98,10 +98,10 @@ export class OwnTables {
     }
     if (k.bends(ramp, at, greys)) {
       k.copy(at, ramp, BENDS);
-      return { as: 'folded', by: 'bends', at };
+      return { as: 'baked', by: 'bends', at };
     }
-    if (looksUpPairs(layout) && k.pairs(pairs, at)) return { as: 'folded', by: 'pairs', at: pairs };
-    return { as: 'folded', by: 'table', at };
+    if (looksUpPairs(layout) && k.pairs(pairs, at)) return { as: 'baked', by: 'pairs', at: pairs };
+    return { as: 'baked', by: 'table', at };
   }
 
   /** Returns by how much a table errs where it errs most, half way between two entries. */

@@ -71,8 +71,8 @@ export function warp({ source, scratch }: Plan, pass: WarpPass, k: Kernels, pool
       const to = at + (row * layout.width + x) * bytesPerPixel(layout);
       if (layout.channels === 4) k.storeRgba16(to, line, w);
       else {
-        k.triples(line, line, w);
-        k.storeTriples16(to, line, w);
+        k.rgbRows(line, line, w);
+        k.storeRgbRows16(to, line, w);
       }
     }
   }
@@ -85,7 +85,7 @@ function lighten(k: Kernels, { at, layout }: Plan['source'], { x, y, w, h }: Rec
   for (let row = 0; row < h; row++) {
     const [d, s] = [to + row * w * PIXEL, at + ((y + row) * layout.width + x) * bytes];
     if (layout.channels === 3 && layout.depth === 8) {
-      k.foldTriples8(d, s, w, table);
+      k.bakeRgbRows8(d, s, w, table);
       k.opaque(d, d, w);
       continue;
     }

@@ -39,7 +39,7 @@ export class Workplace {
     this.lines = take(lineBytes(route, tile, plan.source.layout));
     const rooms = parts.map(({ steps, out }) => take(Scanlines.bytes(steps, out)));
     this.tileScratch = top;
-    route.folds.forEach((fold) => this.leaves.set(fold.to, tables.folded(fold, top)));
+    route.bakes.forEach((bake) => this.leaves.set(bake.to, tables.baked(bake, top)));
     const fusedAt = (step: FusedStep): number | undefined => tables.fusedAt(step, top);
     const [machine, ...machines] = parts.map(
       ({ steps, out }, i) => new Scanlines(plan, kernels, rooms[i] as number, steps, out, this.leaves, { ...(i === 0 && wanted), fusedAt }),
@@ -55,10 +55,10 @@ export class Workplace {
   full(value: Value = this.route.out, machine: Scanlines = this.machine): Full {
     const { at: bytesAt, layout } = this.plan.source;
     const leaf = this.leaves.get(value);
-    // What filters of pixels read is never triples.
+    // What filters of pixels read is never RGB rows.
     if (layout.depth === 16 || layout.channels === 4 || this.plan.numbers.includes(value)) return { machine, layout };
     if (value === PHOTO && !leaf) return { machine, layout, bytesAt };
-    return leaf?.as === 'folded' && leaf.by === 'bends' ? { machine, layout, bytesAt, bendsAt: leaf.at } : { machine, layout };
+    return leaf?.as === 'baked' && leaf.by === 'bends' ? { machine, layout, bytesAt, bendsAt: leaf.at } : { machine, layout };
   }
 
   /** Scratch that nothing else uses while no tile is made. */
@@ -97,7 +97,7 @@ export class Workplace {
     }
     const [width, height] = [halved(r.w), halved(r.h)];
     const halves = halfRows(this.full(blur.from, machine), this.kernels, this.lines, r.x / 2, width, 'firm');
-    const rows: Rows = { triples: halves.triples, put: (j, to) => halves.put(r.y / 2 + j, to) };
+    const rows: Rows = { rgbRows: halves.rgbRows, put: (j, to) => halves.put(r.y / 2 + j, to) };
     keepAlive(this.kernels, 'half', halves, rows, r);
     this.filter(rows, width, height, blur, r, at);
     return { as: 'half', pixelFormat: blur.pixelFormat, x: r.x, y: r.y, at, width, height, origin, weights };
@@ -110,7 +110,7 @@ export class Workplace {
     const half = factor === 2;
     const [width, height] = half ? [halved(r.w), halved(r.h)] : [r.w, r.h];
     const from = half ? halfRows({ machine, layout: this.plan.source.layout }, k, this.lines, r.x / 2, width, 'firm') : undefined;
-    const rows: Rows = from ? { triples: from.triples, put: (j, to) => from.put(r.y / 2 + j, to) } : this.fullRows(machine, r);
+    const rows: Rows = from ? { rgbRows: from.rgbRows, put: (j, to) => from.put(r.y / 2 + j, to) } : this.fullRows(machine, r);
     keepAlive(k, 'filtered', rows, from, r);
     for (let y = 0; y < height; y++) rows.put(y, input + y * width * PIXEL);
     const scratch = input + (width * height + 16) * PIXEL;
@@ -125,7 +125,7 @@ export class Workplace {
 
   private fullRows(machine: Scanlines, r: Rect): Rows {
     return {
-      triples: machine.pixelFormat === 'rgb',
+      rgbRows: machine.pixelFormat === 'rgb',
       put: (y, to) => {
         for (let x = 0; x < r.w; x += CHUNK) machine.run(r.x + x, r.y + y, Math.min(CHUNK, r.w - x), to + x * sizeOf(machine.pixelFormat));
       },
@@ -133,7 +133,7 @@ export class Workplace {
   }
 
   /**
-   * Filters rows of pixels, across each while it is in the nearest cache, then down some rows at a time. Opaque ones go as triples. Where the rectangle
+   * Filters rows of pixels, across each while it is in the nearest cache, then down some rows at a time. Opaque ones go as RGB rows. Where the rectangle
    * `r` does not end at the picture's border, the outermost rows cannot be told and are left out.
    */
   private filter(rows: Rows, width: number, height: number, { factor, radius, taps, pixelFormat }: LocalBlur, r: Rect, at: number): void {
@@ -156,8 +156,8 @@ export class Workplace {
         rows.put(next, row);
         if (pixelFormat === 'rgba') k.firAcross(across, width, row, width, width, 0, width, 1, radius, taps, line);
         else {
-          if (!rows.triples) k.triples(row, row, width);
-          k.firTriples(across, row, width, radius, taps, line);
+          if (!rows.rgbRows) k.rgbRows(row, row, width);
+          k.firRgbRows(across, row, width, radius, taps, line);
         }
       }
       k.firDown(at + y * rowBytes, vectors, lasting, vectors, next - first, y - first, end - y, vectors, radius, taps);
@@ -167,7 +167,7 @@ export class Workplace {
 
 /** Rows of what is filtered, written where they are wanted. */
 interface Rows {
-  readonly triples: boolean;
+  readonly rgbRows: boolean;
   put(y: number, to: number): void;
 }
 

@@ -24,16 +24,16 @@ export const colour = definePart({
   pick: { samples: 'samples', drag: 'tolerance' },
   work: ({ samples: all, tolerance, softness, where }, place, picture) => {
     if (all.length === 0) return nothing(place);
-    const amounts = colours(
+    const coverage = colours(
       toOklab(picture),
       all.map(({ l, a, b }) => [l, a, b]),
       tolerance,
       softness,
     );
-    const { sketch } = place;
-    if (where === 'all' || !sketch) return amounts;
+    const { proxy } = place;
+    if (where === 'all' || !proxy) return coverage;
     const id = `touching ${JSON.stringify(all)} ${tolerance} ${softness}`;
-    const near = mapped(id, sketch.width, sketch.height, () => touching(sketch, all, tolerance + softness), place);
-    return both(amounts, alongEdges(near, picture, REFINE * place.edge));
+    const near = mapped(id, proxy.width, proxy.height, () => touching(proxy, all, tolerance + softness), place);
+    return both(coverage, alongEdges(near, picture, REFINE * place.edge));
   },
 });

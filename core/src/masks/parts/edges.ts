@@ -1,5 +1,5 @@
 import { length, number } from '../../params';
-import { edges as edgeAmounts } from '../../expressions/image';
+import { edges as edgeCoverage } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Where tones change at a scale: for sharpening that leaves smooth places alone. */
@@ -13,5 +13,5 @@ export const edges = definePart({
     threshold: number({ label: 'Threshold', min: 0, max: 0.3, at: 0.02, step: 0.001, middle: 0.04 }),
     softness: number({ label: 'Softness', min: 0, max: 0.3, at: 0.04, step: 0.001, middle: 0.05 }),
   },
-  work: ({ scale, threshold, softness }, { edge }, picture) => edgeAmounts(picture, Math.max(0.6, scale * edge), threshold, softness),
+  work: ({ scale, threshold, softness }, { edge }, picture) => edgeCoverage(picture, Math.max(0.6, scale * edge), threshold, softness),
 });

@@ -1,5 +1,5 @@
 import { angle, length, percent, place } from '../../params';
-import { oval as ovalAmounts } from '../../expressions/image';
+import { oval as ovalCoverage } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Everything within an oval: from an ellipse to a rounded box, whole up to its inner border and gone at its outer one. */
@@ -18,5 +18,5 @@ export const oval = definePart({
     box: percent({ label: 'Boxed' }),
   },
   handle: { shape: 'oval', x: 'x', y: 'y', width: 'width', height: 'height', angle: 'angle', inner: 'inner' },
-  work: ({ x, y, width, height, angle: angleDeg, inner, box }, at) => ovalAmounts({ x, y, across: width, down: height, angleDeg, box, inner }, at),
+  work: ({ x, y, width, height, angle: angleDeg, inner, box }, at) => ovalCoverage({ x, y, across: width, down: height, angleDeg, box, inner }, at),
 });

@@ -1,5 +1,5 @@
 import { toneLevel } from '../../params';
-import { tones as toneAmounts } from '../../expressions/image';
+import { tones as toneCoverage } from '../../expressions/image';
 import { definePart } from '../part';
 
 /** Tones from one to another, with soft ends; by the luma of encoded values. */
@@ -22,6 +22,6 @@ export const tones = definePart({
     const [low, high] = [Math.min(from, to), Math.max(from, to)];
     // What ends at black or at white takes all that lies beyond, too.
     const [all, allTo] = [low <= 0 ? -8 : low, high >= 1 ? 9 : high];
-    return toneAmounts(picture, [all - Math.max(softFrom, 1e-3), all, allTo, allTo + Math.max(softTo, 1e-3)]);
+    return toneCoverage(picture, [all - Math.max(softFrom, 1e-3), all, allTo, allTo + Math.max(softTo, 1e-3)]);
   },
 });
