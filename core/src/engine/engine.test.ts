@@ -3,7 +3,7 @@ import { compile } from '../stack/compile';
 import { ValueNumbers } from '../stack/program';
 import { byteLength, type Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
-import { extremes, group, layer, newEngine, scene, slowKernels, stackOf } from '../../test/kernels';
+import { extremes, group, layer, newEngine, resources, scene, slowKernels, stackOf } from '../../test/kernels';
 import type { Order } from './engine';
 import { LARGE_GROWN_TILE, LARGE_LOCAL_TILE, LOCAL_TILE } from './plan/plan';
 import type { Stack } from '../stack/schema';
@@ -105,7 +105,7 @@ describe('tiles', () => {
         const whole = await floats(stack, layout, (i) => values[i] as number, 512);
         expect(whole.every(Number.isFinite)).toBe(true);
         // Squares that are transformed begin where a tile does: floats are rounded in another order, and lamps are up to 24 times as bright as white.
-        const squares = compile(stack, filmPlaceOf(layout), new ValueNumbers()).steps.some(
+        const squares = compile(stack, { ...filmPlaceOf(layout), resources }, new ValueNumbers()).steps.some(
           (step) => step.do === 'blur' && step.by?.filter === 'aperture',
         );
         expect(worst(await floats(stack, layout, (i) => values[i] as number, 64), whole)).toBeLessThan(squares ? 1e-4 : 1e-6);

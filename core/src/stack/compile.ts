@@ -26,7 +26,7 @@ import { BexlenError } from '../errors';
 import { echoed } from '../refusals';
 import type { Matrix } from '../geometry/matrix';
 import { noResources, type Resources } from '../resources';
-import { lacks, namedBy } from './references';
+import { askedBy } from './references';
 import { allLayers, type Layer, type Stack } from './schema';
 
 /** How each space is entered from encoded values and left again. */
@@ -82,8 +82,7 @@ type Spreading = Pick<Extract<Image, { make: 'blur' }>, 'sigmaPx' | 'by'>;
 /** Whether a layer's kind brings pixels of its own; and whether they are at hand: without them it does nothing. */
 const brings = (layer: Layer): boolean => layer.kind !== 'group' && kindOf(layer.kind).cover !== undefined;
 const hasPicture = (layer: Layer, { pictures }: Resources): boolean =>
-  !brings(layer) ||
-  allLayers([layer]).every((each) => !lacks(each, 'photo') && namedBy(each, 'photo').every((name) => pictures.keyOf(name) !== undefined));
+  !brings(layer) || allLayers([layer]).every((each) => askedBy(each, 'photo').every((name) => pictures.keyOf(name) !== undefined));
 
 /** A value, and how far it comes from what a mask let through: coverage, where only a part is read. */
 interface Read {

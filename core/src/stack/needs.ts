@@ -1,7 +1,7 @@
 import { placingOf } from '../kinds';
 import { cornersOf, type Corners } from '../picture/placing';
 import type { Resources } from '../resources';
-import { lacks, namedBy, namersOf } from './references';
+import { askedBy, namersOf } from './references';
 import { allLayers, type Layer, type Stack } from './schema';
 
 /** Layers whose strokes are not all at hand. */
@@ -16,7 +16,7 @@ export function picturesNeeded({ layers }: Pick<Stack, 'layers'>): Map<string, {
     all
       .filter(({ on, strength }) => on && strength > 0)
       .forEach((layer) => {
-        const names = lacks(layer, 'photo') ? [''] : namedBy(layer, 'photo');
+        const names = askedBy(layer, 'photo');
         const share = names.length === 0 || layer.kind === 'group' ? 0 : longestSide(cornersOf(placingOf(layer.params as never)));
         for (const name of names) needed.set(name, { layer: layer.name, share: Math.max(share, needed.get(name)?.share ?? 0) });
         walk(layer.layers ?? []);

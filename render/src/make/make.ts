@@ -136,8 +136,7 @@ async function atWork<T>(workshop: Workshop, work: Wanted, { signal, progress }:
     check(signal);
     if (shape) pool.shape(shape);
     const done = await act({ pool, layout: shape?.layout ?? pixels.layout, filmEdge });
-    // Other photos are large, and of no use to the next picture.
-    namedIn(stack.layers, 'photo').forEach((name) => pool.provide({ type: 'picture', name, pixels: undefined }));
+    pool.provide({ type: 'forget' });
     await workshop.takeBack(pool);
     return done;
   } catch (error) {

@@ -96,7 +96,7 @@ export class Pool {
   }
 
   /** Gives it what a stack names: a colour table, strokes, another photo; or the proxy of its photo. */
-  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'proxy' | 'picture' }>): void {
+  provide(thing: Extract<ToWorker, { type: 'cube' | 'strokes' | 'proxy' | 'picture' | 'forget' }>): void {
     this.lead.postMessage(thing);
   }
 
