@@ -1,7 +1,5 @@
 module.exports = {
   preset: 'jest-expo',
-  resolver: 'react-native-worklets/jest/resolver',
-  setupFiles: ['react-native-gesture-handler/jestSetup'],
   moduleNameMapper: {
     '^lucide-react-native/icons/(.*)$': '<rootDir>/../node_modules/lucide-react-native/dist/cjs/icons/$1.js',
   },
