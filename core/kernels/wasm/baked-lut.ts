@@ -185,7 +185,7 @@ export function bakeBends16(d: usize, s: usize, n: i32, bends: usize): void {
   } while (d < end);
 }
 
-/** As `foldTriples8`, for 16 bits a channel. */
+/** As `bakeRgbRows8`, for 16 bits a channel. */
 export function bakeRgbRows16(d: usize, s: usize, n: i32, table: usize): void {
   const end = d + <usize>(12 * n), greens: usize = 1 << 18;
   do {

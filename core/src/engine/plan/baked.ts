@@ -4,12 +4,12 @@ import { opOf } from '../../expressions/ops';
 import { inputsOf, PHOTO, slice, type Step, type Value } from '../../stack/program';
 import { costOfAll } from './cost';
 
-/** What a load through a table costs more than a plain one, in nanoseconds a pixel. */
+/** Extra cost of loading through a table instead of directly, in nanoseconds a pixel. */
 const WORTH = 0.7;
-/** Times that a table is made: by every worker, of which there are about two. */
+/** How many times a table is made: once by every worker, of which there are about two. */
 const MAKINGS = 2;
 
-/** Values that a channel of a file can have. */
+/** Returns how many values a channel of a file can have. */
 export const greysOf = ({ depth }: Pick<Layout, 'depth'>): number => 1 << depth;
 
 /**
@@ -29,7 +29,7 @@ export function bakeable(steps: readonly Step[], layout: Layout): Set<Value> {
   return baked;
 }
 
-/** Whether each channel comes from itself alone. */
+/** Returns whether each channel of a step's result depends on that channel alone. */
 export function channelwise(step: Step): boolean {
   if (step.do === 'mix') return step.mask === undefined && !step.own && !step.beneath && modeOf(step.mode).by === 'channel';
   return step.do === 'fade' || (step.do === 'point' && opOf(step.op).channelwise !== undefined);

@@ -4,7 +4,7 @@ import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from '../
 import { costOfAll, LOOK } from './cost';
 import { channelwise } from './baked';
 
-/** How much may go into one table, so that it still tells closely. */
+/** Limits of what one table may combine, so that it stays accurate. */
 const MOST = 6 * LOOK;
 
 /**
@@ -42,5 +42,5 @@ export function fused(program: Program, baked: ReadonlySet<Value>, { channels }:
 
 const wantedOf = ({ out, watched }: Program): Value[] => [out, ...(watched ? [watched.own, watched.beneath] : [])];
 
-/** Whether all channels go through it by the same rule. */
+/** Returns whether a step treats all channels alike. */
 const alike = (step: Step): boolean => step.do !== 'point' || opOf(step.op).channelwise === 'alike';

@@ -4,7 +4,7 @@ import type { Layout } from '../../pixels/picture';
 import { opOf } from '../../expressions/ops';
 import { inputsOf, type Step, type Value } from '../../stack/program';
 
-/** Rows of pixels, RGBA; or of RGB rows, which are enough where all is opaque and the step has a loop for them. */
+/** How rows lie in memory: as RGBA pixels, or as RGB rows, which suffice where everything is opaque and the step has a loop for them. */
 export type PixelFormat = 'rgba' | 'rgb';
 export const sizeOf = (pixelFormat: PixelFormat): 12 | 16 => (pixelFormat === 'rgb' ? TRIPLE : PIXEL);
 /** Vectors that hold a row of n pixels, and its bytes in images, where each row begins with a whole vector. */
@@ -16,7 +16,7 @@ export const reducedFormat = (
   { numbers = false, by }: { readonly numbers?: boolean; readonly by?: unknown },
 ): PixelFormat => (channels === 3 && !numbers && by === undefined ? 'rgb' : 'rgba');
 
-/** The formats that steps run in: pixels up to the last one that needs them, and RGB rows from there on, where that is worth bringing rows over. */
+/** Chooses the format of each step: pixels up to the last step that needs them and RGB rows from there on, where the conversion pays. */
 export class PixelFormats {
   /** Values that are pixels when they are made or fetched. */
   private readonly pixels = new Set<Value>();
@@ -63,7 +63,7 @@ function takesRgb(step: Step): boolean {
 export type Row = `${Value} ${PixelFormat}`;
 export const rowOf = (value: Value, pixelFormat: PixelFormat): Row => `${value} ${pixelFormat}`;
 
-/** How often each row is read: by steps, and once where it is brought over to the other format. */
+/** Counts how often each row is read: by steps, and once where it is converted to the other format. */
 export function usesOf(steps: readonly Step[], formats: PixelFormats): Map<Row, number> {
   const uses = new Map<Row, number>();
   const use = (row: Row): void => void uses.set(row, (uses.get(row) ?? 0) + 1);

@@ -34,13 +34,13 @@ export interface LocalBlur {
   readonly steps: readonly Step[];
 }
 
-/** A value that depends on each byte of the photo alone, and the steps to it. */
+/** A value that depends on each byte of the photo alone, with the steps that make it. */
 export interface Bake {
   readonly to: Value;
   readonly steps: readonly Step[];
 }
 
-/** Work that leads to one value: tables of what bytes become, blurs made per tile, then steps. */
+/** The work that leads to one value: lookups of the photo's bytes in baked tables, blurs made tile by tile, then steps. */
 export interface Route {
   readonly bakes: readonly Bake[];
   readonly locals: readonly LocalBlur[];
@@ -91,7 +91,7 @@ export interface StorePass {
   readonly tile: TileSize;
   /** The part that is written, in pixels of the source; all of it, unless given. */
   readonly area?: Rect;
-  /** Rows of a band: it is told when one is finished. A multiple of the tile's height. */
+  /** Height of a band in rows, a multiple of the tile's height; the end of each band is reported. */
   readonly band?: number;
   /** Histograms of 256 bins, one set for each part, of two values that the route also makes. */
   readonly histogram?: { readonly own: Value; readonly beneath: Value; readonly at: readonly number[] };
@@ -152,7 +152,7 @@ export const PLAIN_TILE = { width: 1536, height: 64 };
 export const QUARTER_TILE = { width: 125, height: 96 };
 export const PLAIN_QUARTER_TILE = { width: 250, height: 64 };
 export const WIDE_QUARTER_TILE = { width: 1021, height: 96 };
-/** Source pixels that such a tile reads beyond four times its size. */
+/** Returns how many source pixels such a tile reads beyond four times its own size. */
 export const QUARTER_RIM = 12;
 
 export const bytesOf = (format: StoreFormat): number => ({ screen: 4, rgb8: 3, rgba8: 4, rgb16: 6, rgba16: 8, float: 16 })[format];

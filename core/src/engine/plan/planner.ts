@@ -32,11 +32,11 @@ import { scratchBytes } from '../work/workplace';
 const HELD_BYTES = 160e6;
 const WORTH_HOLDING = 6;
 
-/** Steps whose images lie ready by themselves. */
+/** Steps whose results are already in memory. */
 const MADE_APART: ReadonlySet<Step['do']> = new Set(['blur', 'picture']);
 
 export interface Wanted {
-  /** Where the picture goes; told whether pixels are made from their neighbours in the last pass. */
+  /** Returns where the picture is written; it is told whether the last pass makes pixels from their neighbours. */
   readonly at: (blursLocally: boolean) => number;
   readonly format: StoreFormat;
   /** Size of the tiles of the last pass; what suits the caches, unless given. */
@@ -45,7 +45,7 @@ export interface Wanted {
   readonly area?: Rect;
   /** Whether images may be held in memory to save work, now and later. */
   readonly hold: boolean;
-  /** Rows of the bands whose finish is to be told. */
+  /** Height in rows of the bands whose end is reported. */
   readonly band?: number;
   /** Where each part counts tones: 2048 bytes each; needs a watched layer. */
   readonly histograms?: readonly number[];
@@ -83,7 +83,7 @@ export class Planner {
     this.reductions = new Reductions(heap, layout, keepBytes);
   }
 
-  /** A plan for a program. `done` is to be called when it was carried out, and tells whether it was finished. */
+  /** Makes a plan for a program. Call `done` after it was carried out, with whether it was finished. */
   plan(compiled: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
     const baked = bakeable(compiled.steps, this.layout);
     const program = fused(compiled, baked, this.layout);
@@ -182,7 +182,7 @@ export class Planner {
     };
   }
 
-  /** Gives everything back. */
+  /** Releases everything. */
   end(): void {
     [...this.tables.values(), ...this.scratch.at].forEach((at) => this.heap.release(at));
     [...this.held.values()].forEach((at) => this.heap.release(at));
@@ -239,7 +239,7 @@ export class Planner {
     };
   }
 
-  /** Values that blurred images are made from and that something besides these needs too. */
+  /** Returns the values that blurs are made from and that other steps read as well. */
   private forks({ steps }: Program, at: ReadonlySet<Value>): Value[] {
     const readers = new Map<Value, Step[]>();
     for (const step of steps) for (const value of inputsOf(step)) readers.set(value, [...(readers.get(value) ?? []), step]);

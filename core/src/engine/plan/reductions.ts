@@ -19,7 +19,7 @@ interface Blurred extends Low {
   readonly way: string;
 }
 
-/** Names how a blur is made, whatever it is made of. */
+/** Returns a key for how a blur is made, independent of its input. */
 const wayOf = ({ sigmaPx, by }: BlurStep): string => (by ? `${by.filter} ${by.numbers.join(' ')}` : String(sigmaPx));
 
 function pyramidOf({ sigmaPx, by }: BlurStep): Pyramid {
@@ -37,7 +37,7 @@ interface Placed extends Pyramid {
 
 const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} ${halving}`;
 
-/** Blurred images of the whole picture, held small: how each is made, and which still hold from one plan to the next. */
+/** Holds blurred images of the whole picture at reduced size: plans how each is made, and knows which are still valid from one plan to the next. */
 export class Reductions {
   private readonly blurred = new Map<Value, Blurred>();
   private readonly pyramids = new Map<string, Placed>();
@@ -53,7 +53,7 @@ export class Reductions {
     private readonly keepBytes: number,
   ) {}
 
-  /** Before a plan with these blurs. Passes run one after another, so the largest room fits all. */
+  /** Prepares for a plan with these blurs. Passes run one after another, so the memory for the largest serves all. */
   begin(blurs: readonly BlurStep[]): void {
     const wanting = blurs.filter((blur) => !this.blurred.has(blur.to) && this.isGlobal(blur));
     const bytes = wanting.map((blur) => this.levels(blur).reduce((sum, level) => sum + level.bytes, 0));
@@ -65,7 +65,7 @@ export class Reductions {
     return this.pyramid(blur).factor >= GLOBAL_FACTOR;
   }
 
-  /** Values that are at hand. */
+  /** Returns the values whose blurred images are already in memory. */
   get known(): readonly Value[] {
     return [...this.blurred.keys()];
   }
@@ -117,7 +117,7 @@ export class Reductions {
     };
   }
 
-  /** After a plan: gives back what no blur of its needs, and what was not finished. Blurred images that are idle go oldest first. */
+  /** Cleans up after a plan: releases what none of its blurs needs and what was not finished. Idle blurred images go first, the oldest before the others. */
   done(blurs: readonly BlurStep[], used: ReadonlySet<Value>, broken: readonly ReducePass[]): void {
     if (this.bench !== undefined) this.heap.release(this.bench);
     this.bench = undefined;
@@ -135,7 +135,7 @@ export class Reductions {
     for (const [way, { tapsAt }] of this.pyramids) if (!ways.has(way)) this.forgetPyramid(way, tapsAt);
   }
 
-  /** Gives everything back. */
+  /** Releases everything. */
   end(): void {
     this.known.forEach((value) => this.forget(value));
     this.quarters.forEach(({ at }, name) => this.forgetQuarter(name, at));

@@ -4,7 +4,7 @@ import type { Layout } from '../../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
 import { costOfAll } from './cost';
 
-/** Images up to so many bytes, and what making one again must cost to be worth writing down, in nanoseconds a pixel. */
+/** The largest image, in bytes, that is written down, and the least cost of making it again, in nanoseconds a pixel, that makes this worth while. */
 const WORTH: readonly { readonly bytes: number; readonly cost: number }[] = [
   { bytes: 64e6, cost: 150 },
   { bytes: 500e6, cost: 400 },
@@ -40,20 +40,20 @@ export function spillsFor({ steps }: Program, stops: ReadonlySet<Value>, layout:
   return spills;
 }
 
-/** What it costs to make a value; not counted where nothing would be enough. */
+/** Returns the cost of making a value, in nanoseconds a pixel; 0, without counting, where no cost would be `enough`. */
 function cost(steps: readonly Step[], value: Value, at: ReadonlySet<Value>, enough: number): number {
   if (enough === Infinity) return 0;
   return costOfAll(slice(steps, [value], at));
 }
 
-/** Values that blurs are made from, directly or not. */
+/** Returns the values that some blur depends on, directly or through other steps. */
 function readByBlurs(steps: readonly Step[]): Set<Value> {
   const read = new Set<Value>();
   for (const step of [...steps].reverse()) if (step.do === 'blur' || read.has(step.to)) inputsOf(step).forEach((value) => read.add(value));
   return read;
 }
 
-/** Where images lie that are written down on the way: one in the place of another that is not read any more. */
+/** Assigns memory to images that are written down on the way; an image takes the place of one that is not read any more. */
 export class Spilled {
   readonly places = new Map<Value, number>();
   private readonly free: number[] = [];
@@ -83,7 +83,7 @@ export class Spilled {
     return this.values.includes(value);
   }
 
-  /** Room for an image, whose turn it is. */
+  /** Acquires memory for the image that is made next. */
   place(value: Value): number {
     const i = this.values.indexOf(value);
     for (const [other, at] of this.places)
@@ -94,12 +94,12 @@ export class Spilled {
     return at;
   }
 
-  /** Gives all room back. */
+  /** Releases all memory. */
   end(): void {
     this.taken.forEach((at) => this.heap.release(at));
   }
 
-  /** The image that was put into a place last. */
+  /** Returns the image that was last put into a place. */
   private latest(at: number): Value | undefined {
     return [...this.places].filter(([, place]) => place === at).at(-1)?.[0];
   }

@@ -15,7 +15,7 @@ export function tileAt(area: Rect, tile: TileSize, i: number): Rect {
   return { x: area.x + x, y: area.y + y, w: Math.min(tile.width, area.w - x), h: Math.min(tile.height, area.h - y) };
 }
 
-/** The largest tile size up to one given that leaves no narrow tiles at the ends: all workers then have about the same to do. */
+/** Returns the largest tile size, up to a given one, that leaves no narrow tiles at the edges, so that all workers get about the same amount of work. */
 export function evenly({ width, height }: TileSize, most: TileSize): TileSize {
   const even = (n: number, size: number): number => Math.ceil(n / Math.ceil(n / size));
   return { width: even(width, most.width), height: even(height, most.height) };
@@ -24,10 +24,10 @@ export function evenly({ width, height }: TileSize, most: TileSize): TileSize {
 /** Tiles that leave no worker of a pool idle for long. */
 const ENOUGH_TILES = 16;
 
-/** Heights of tiles divide it, where bands of rows are told of, which are its multiples. */
+/** Bands are multiples of this many rows; where bands are reported, the heights of tiles divide it. */
 const BAND = 256;
 
-/** A large tile size, where an area has enough of these for a pool, else a small one; made even, but for its height where there are bands. */
+/** Returns a large tile size where the area holds enough such tiles for the pool, and a small one otherwise. Sizes are evened out, except heights where bands are reported. */
 export function fitting(area: TileSize, large: TileSize, small: TileSize, banded = false): TileSize {
   const enough = tileCount({ x: 0, y: 0, w: area.width, h: area.height }, evenly(area, large)) >= ENOUGH_TILES;
   const most = enough ? large : small;
@@ -35,7 +35,7 @@ export function fitting(area: TileSize, large: TileSize, small: TileSize, banded
   return { width, height: banded ? Math.min(most.height, BAND) : height };
 }
 
-/** Tiles over an area, as this worker of a pool gets them. */
+/** Yields the tiles of an area that this worker of the pool takes. */
 export function* tiles(pool: Pool, area: Rect, tile: TileSize): Generator<Rect> {
   const count = tileCount(area, tile);
   for (let i = pool.next(); i < count && !pool.stopped; i = pool.next()) yield tileAt(area, tile, i);

@@ -33,7 +33,7 @@ type Act = (x: number, y: number, n: number) => void;
 
 /** The place that a run's target has among the slots. */
 const TARGET = 0;
-/** Room for so many bytes, of which each begins whole kibibytes after the last: addresses close to each other modulo 4096 are mistaken for the same by processors. */
+/** Rounds a size so that slots begin at addresses that differ modulo 4096: processors mistake addresses that agree there for the same. */
 const room = (bytes: number): number => Math.ceil(bytes / 1024) * 1024;
 const SLOT = room((CHUNK + 4) * PIXEL);
 /** Scratch of a scanline renderer besides its slots: coverage of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
@@ -45,7 +45,7 @@ export interface Ways {
   readonly pixelFormat?: 'rgba';
   /** Values besides the last one that can be looked up by `addressOf` after a run; then all rows are pixels. */
   readonly kept?: readonly Value[];
-  /** Where the table of a fused step lies, if it tells closely what the steps do. */
+  /** Returns where the table of a fused step lies; undefined where it would not be accurate enough. */
   readonly fusedAt?: (step: FusedStep) => number | undefined;
 }
 
@@ -134,7 +134,7 @@ export class Scanlines {
     return AMOUNTS + LINE + (2 * (leaves.size + steps.length) + inner + 4) * SLOT + leaves.size * Bands.bytes;
   }
 
-  /** Rows from `until` on will not be asked for. */
+  /** Promises that rows from `until` on will not be asked for. */
   begin(until: number): void {
     this.until = until;
   }

@@ -18,13 +18,13 @@ const bakedBytes = (layout: Layout): number => greysOf(layout) * PIXEL + (looksU
 /** Tables of a fused step, one for each channel; what they are made of: their entries, what lies half way between these, and one more. */
 const FUSED_BYTES = 3 * 8 * TABLE_ENTRIES;
 const TRIALS = 2 * TABLE_ENTRIES;
-/** How far a table may be from what its steps do, where it errs most: an eighth of a level of 8 bits. */
+/** The largest error allowed for a table against the steps that it replaces: an eighth of an 8-bit level. */
 const CLOSE = 1 / 2040;
 
 const fusedIn = (steps: readonly Step[]): FusedStep[] => steps.filter((step): step is FusedStep => step.do === 'fused');
 const fusedOf = ({ steps, locals }: Route): FusedStep[] => [steps, ...locals.map((blur) => blur.steps)].flatMap(fusedIn);
 
-/** Where the tables of some passes lie, one behind another, and how many bytes they take. */
+/** Lays the tables of some passes out one behind another; returns their places and how many bytes they take. */
 function placesOf(passes: readonly Pass[], layout: Layout): { bakes: ReadonlyMap<Value, number>; fused: ReadonlyMap<Value, number>; bytes: number } {
   const routes = passes.flatMap((pass) => (pass.do === 'warp' ? [] : [pass.route]));
   let top = 0;
@@ -38,10 +38,10 @@ function placesOf(passes: readonly Pass[], layout: Layout): { bakes: ReadonlyMap
   return { bakes, fused, bytes: top };
 }
 
-/** Bytes at the begin of each part's scratch that are for its tables. */
+/** Returns how many bytes at the beginning of each part's scratch memory are for its tables. */
 export const tablesBytes = (passes: readonly Pass[], layout: Layout): number => placesOf(passes, layout).bytes;
 
-/** Bytes that making one of a route's tables needs besides, at most. */
+/** Returns how many further bytes making one of a route's tables needs at most. */
 export const makingBytes = (route: Route): number =>
   Math.max(0, ...[...route.bakes, ...fusedOf(route)].map(({ steps, to }) => (TRIALS + 2 * CHUNK) * PIXEL + Scanlines.bytes(steps, to)));
 
@@ -74,7 +74,7 @@ export class OwnTables {
     return leaf;
   }
 
-  /** Where the table of a run of steps lies, if it tells closely what they do. */
+  /** Returns where the table of a run of steps lies; undefined where it would not be accurate enough. */
   fusedAt(step: FusedStep, spare: number): number | undefined {
     if (this.fused.has(step.to)) return this.fused.get(step.to);
     const at = this.at + (this.places.fused.get(step.to) as number);
@@ -104,7 +104,7 @@ export class OwnTables {
     return { as: 'baked', by: 'table', at };
   }
 
-  /** Returns by how much a table errs where it errs most, half way between two entries. */
+  /** Returns the largest error of a table, which is half way between two entries. */
   private tabulate({ steps, from, to }: FusedStep, at: number, ramp: number): number {
     const k = this.kernels;
     const made = ramp + CHUNK * PIXEL;

@@ -15,7 +15,7 @@ export const WARP_TILE: TileSize = { width: 192, height: 64 };
 /** Cubic convolution reads one pixel before a place and two after it. */
 const RIM = 2;
 
-/** The source pixels that a tile of the picture is made from. */
+/** Returns the rectangle of source pixels that a tile of the picture is made from. */
 function sourceOf(map: Matrix, { x, y, w, h }: Rect, { width, height }: Layout): Rect {
   const ahead = [0, w].flatMap((i) => [0, h].map((j) => map[6] * (x + i) + map[7] * (y + j) + map[8]));
   // Where the map's horizon goes through the tile, its corners tell nothing.
@@ -31,7 +31,7 @@ function sourceOf(map: Matrix, { x, y, w, h }: Rect, { width, height }: Layout):
   return { x: left, y: top, w: right - left, h: bottom - top };
 }
 
-/** Scratch that each part needs: the largest piece of the photo behind a tile, and a line. */
+/** Returns how many bytes of scratch each part needs: for the largest piece of the photo behind a tile, and one line. */
 export function warpScratch(map: Matrix, to: Layout, from: Layout): number {
   const area = { x: 0, y: 0, w: to.width, h: to.height };
   let most = 0;
@@ -42,7 +42,7 @@ export function warpScratch(map: Matrix, to: Layout, from: Layout): number {
   return (most + WARP_TILE.width + 64) * PIXEL;
 }
 
-/** What bytes are in linear light, as the kernel `foldTriples8` reads it: reds, greens, then blue and alpha in turn. */
+/** A table from bytes to linear light in the layout of the kernel `bakeRgbRows8`: reds, greens, then blue and alpha in turn. */
 export function linearTable(): Float32Array {
   const light = Array.from({ length: 256 }, (_, i) => decode(i / 255));
   return Float32Array.from([...light, ...light, ...light.flatMap((v) => [v, 1])]);
@@ -96,7 +96,7 @@ function lighten(k: Kernels, { at, layout }: Plan['source'], { x, y, w, h }: Rec
   }
 }
 
-/** Copies pixels to where a map of quarter turns, mirrors and whole steps puts them. Both lie in `bytes`. */
+/** Copies pixels by a map that consists of quarter turns, mirrors and whole-pixel shifts. Source and target both lie in `bytes`. */
 export function copied(bytes: Uint8Array, from: number, source: Layout, to: number, layout: Layout, map: Matrix): void {
   if (!copies(map)) throw new Error('this map makes pixels anew');
   const size = bytesPerPixel(layout);
