@@ -9,7 +9,7 @@ import { comeBack } from './place';
 import { Refusal, sentenceOf, server } from './server';
 import { markKept, unsentStrokes } from './strokes';
 
-/** How long a change rests before it is sent, and how long between tries when the server is away. */
+/** How long a change rests before it is sent, and the pauses between retries while the server is away. */
 const REST_MS = 350;
 const RETRY_MS = [1000, 2000, 4000, 8000];
 
@@ -20,14 +20,14 @@ interface Known {
 }
 
 let known: Known | undefined;
-/** What was sent since then and not answered as kept. Any of it may have arrived: answers are lost, and browsers send again by themselves where a connection breaks. */
+/** Histories that were sent since then without an answer. Any of them may have arrived: answers get lost, and browsers repeat requests on broken connections. */
 let unanswered = new Set<History>();
 let timer: ReturnType<typeof setTimeout> | undefined;
 let sending = false;
 let tries = 0;
-/** The newest revision of the open version that was told of: another page or device may have made it. */
+/** The newest revision of the open version that the server has announced; another page or device may have made it. */
 let told = 0;
-/** The version that is being opened, and the newest revision of it that was told of meanwhile: what another page left unsent is sent as soon as this one is heard. */
+/** The version that is being opened, with the newest revision announced meanwhile: changes that another page left unsent are sent as soon as the server can be reached. */
 let opening: { readonly versionId: string; told: number } | undefined;
 let moved: (versionId: string) => void = () => undefined;
 
@@ -52,7 +52,7 @@ export async function openVersion(versionId: string, onMove: (versionId: string)
   if (open !== undefined && find(inForce(useBench.getState().history).layers, open)) openChannel(open);
 }
 
-/** Lays on the bench what this browser had not sent yet of a version. */
+/** Puts changes on the bench that this browser had not sent yet. */
 async function withUnsent(version: Version): Promise<void> {
   const unsent = journal.read(version.id);
   if (!unsent) return;
@@ -80,7 +80,7 @@ hear('hello', () => {
   else void follow();
 });
 
-/** Shows what another page or device made of the open version. What is unsent here is not touched: sending it keeps both. */
+/** Shows what another page or device did to the open version. Unsent changes are left alone: sending them keeps both. */
 async function follow(): Promise<void> {
   const { versionId } = useBench.getState();
   if (!versionId || !known || told <= known.revision || !isAtRest()) return;
@@ -93,7 +93,7 @@ async function follow(): Promise<void> {
   useBench.setState({ history, versionName: version.name });
 }
 
-/** Nothing is held, unsent or on its way. */
+/** Returns whether no control is held and nothing is unsent or being sent. */
 function isAtRest(): boolean {
   const { history, draft } = useBench.getState();
   return !sending && draft === undefined && known !== undefined && history.steps === known.history.steps && history.cursor === known.history.cursor;
@@ -125,7 +125,7 @@ function remember(): void {
   journal.write(versionId, photo.id, versionName, changeTo(history, known), history);
 }
 
-/** What makes the server's state of one, with the strokes that it has not got. */
+/** Returns the change that brings the server to a history, with the strokes that the server lacks. */
 function changeTo(history: History, { history: from, revision }: Known): VersionChange {
   const change = difference(from, history, revision);
   const steps = change.steps.map((step) => ({ ...step, stack: compact(step.stack) as Stack }));
@@ -157,7 +157,7 @@ async function send(): Promise<void> {
   }
 }
 
-/** After a send: all is kept, unless more has come since. */
+/** Concludes a successful send: everything is kept, unless more was changed since. */
 function settle(sent: History): void {
   const { history, versionId } = useBench.getState();
   if (history === sent) {
@@ -184,7 +184,7 @@ async function cope(error: unknown, history: History): Promise<void> {
   notify(sentenceOf(error, 'This change could not be kept.'));
 }
 
-/** What of the unanswered is on the server all the same: it arrived, and only the answer was lost. */
+/** Returns the unanswered history that the server has after all: it arrived, and only the answer was lost. */
 async function arrivedAfterAll(): Promise<History | undefined> {
   const version = await server.version(useBench.getState().versionId).catch(() => undefined);
   if (!version || version.revision !== (known?.revision ?? 0) + 1) return undefined;
@@ -193,7 +193,7 @@ async function arrivedAfterAll(): Promise<History | undefined> {
   return arrived;
 }
 
-/** Another tab changed the same version: theirs stays, ours becomes a version of its own. */
+/** Resolves a conflict with another page: theirs stays, ours becomes a version of its own. */
 async function keepBoth(history: History): Promise<void> {
   const { photo, versionId, versionName } = useBench.getState();
   if (!photo) return;

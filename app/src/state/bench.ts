@@ -16,7 +16,7 @@ interface Bench {
   readonly open: string | undefined;
   readonly solo: ReadonlySet<string>;
   readonly keep: KeepState;
-  /** A sentence for people, until it is put away. */
+  /** A message that is shown until it is dismissed. */
   readonly notice: string;
   /** The stack as it is to be seen. */
   readonly stack: () => Stack;
@@ -57,12 +57,12 @@ export function layOut(photo: Photo, version: { id: string; name: string }, hist
   });
 }
 
-/** What the server knows of the photo on the bench now. */
+/** Takes over what the server now says about the photo on the bench. */
 export function refreshed(photo: Photo): void {
   if (getState().photo?.id === photo.id) setState({ photo });
 }
 
-/** A version of the photo on the bench has another name. */
+/** Takes over a version's new name. */
 export function renamed({ id, name }: { id: string; name: string }): void {
   const { photo, versionId, versionName } = getState();
   if (!photo) return;
@@ -73,7 +73,7 @@ export function renamed({ id, name }: { id: string; name: string }): void {
 /** Shows a stack while a control is held. */
 export const show = (stack: Stack): void => setState({ draft: stack });
 
-/** Makes a change for good, with words for the list of steps. A change that changes nothing leaves no step. */
+/** Keeps a stack as a step, with words for the list of steps. A stack that is already in force makes no step. */
 export function commit(stack: Stack, words: string): void {
   const { history } = getState();
   if (stack === inForce(history)) return setState({ draft: undefined });

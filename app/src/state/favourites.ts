@@ -16,7 +16,7 @@ export function toggleFavourite(id: string): void {
   keepHabit(KEY, next);
 }
 
-/** The same list with favourites first, each part in its own order. */
+/** Returns the list with favourites first; the order within both parts stays. */
 export const favouritesFirst = <T extends { readonly id: string }>(list: readonly T[], favourites: readonly string[]): T[] => [
   ...list.filter(({ id }) => favourites.includes(id)),
   ...list.filter(({ id }) => !favourites.includes(id)),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-/** What somebody is used to, kept in this browser: it is no loss if it is not there. */
+/** Preferences kept in this browser. Losing them loses no work. */
 export function readHabit<T>(key: string, schema: z.ZodType<T>, otherwise: T): T {
   try {
     return schema.parse(JSON.parse(globalThis.localStorage?.getItem(key) ?? 'null'));

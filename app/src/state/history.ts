@@ -7,7 +7,7 @@ export interface History {
   readonly cursor: number;
 }
 
-/** A new state after the one in force; what had been undone is forgotten, and of too many steps the oldest. */
+/** Returns a history with a new step after the one in force. Undone steps are dropped, and so is the oldest of too many. */
 export function recorded({ steps, cursor }: History, step: Step): History {
   const all = [...steps.slice(0, cursor + 1), step].slice(-MAX_STEPS);
   return { steps: all, cursor: all.length - 1 };
@@ -16,7 +16,7 @@ export function recorded({ steps, cursor }: History, step: Step): History {
 export const canUndo = ({ cursor }: History): boolean => cursor > 0;
 export const canRedo = ({ steps, cursor }: History): boolean => cursor < steps.length - 1;
 
-/** The change that makes one history of another, by the steps they share. */
+/** Returns the change that turns one history into another, by the steps that they share. */
 export function difference(from: History, to: History, replaces: number): Omit<VersionChange, 'strokes'> {
   const first = to.steps[0];
   const found = first ? from.steps.indexOf(first) : -1;
@@ -27,7 +27,7 @@ export function difference(from: History, to: History, replaces: number): Omit<V
   return { replaces, forget: found < 0 ? 0 : forget, from: forget + shared, steps: to.steps.slice(shared), cursor: to.cursor };
 }
 
-/** The history after a change. */
+/** Returns a history with a change applied. */
 export function applied({ steps }: History, { forget, from, steps: more, cursor }: Omit<VersionChange, 'strokes'>): History {
   return { steps: [...steps.slice(0, from), ...more].slice(forget), cursor };
 }

@@ -16,7 +16,7 @@ export type Unsent = z.infer<typeof entry>;
 
 const key = (versionId: string): string => `bexlen.unsent.${versionId}`;
 
-/** A stack that an older page may have written. What cannot be read stays as it is: it is not for a reader to lose it. */
+/** Reads a stack that an older page may have written. One that cannot be read is returned as it is, so that nothing is lost. */
 function ofToday(stack: Stack): Stack {
   try {
     return readStack(stack);
@@ -25,7 +25,7 @@ function ofToday(stack: Stack): Stack {
   }
 }
 
-/** What the server has not got yet, kept in this browser so that a reload or a crash loses nothing. */
+/** Changes that the server does not have yet, kept in this browser so that a reload or a crash loses nothing. */
 export const journal = {
   write(versionId: string, photoId: string, name: string, change: VersionChange, history: History): void {
     const unsent: Unsent = { photoId, name, change, steps: [...history.steps], cursor: history.cursor };
@@ -52,7 +52,7 @@ export const journal = {
     }
   },
 
-  /** The versions of which something is here. */
+  /** Returns the ids of versions with unsent changes. */
   all: (): string[] => Object.keys(localStorage).flatMap((name) => (name.startsWith(key('')) ? [name.slice(key('').length)] : [])),
 
   clear: (versionId: string): void => localStorage.removeItem(key(versionId)),

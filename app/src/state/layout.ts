@@ -20,14 +20,14 @@ const keep = (change: Partial<Layout>): void => {
   keepHabit(KEY, useLayout.getState());
 };
 
-/** Makes the desk higher or lower by so many steps. */
+/** Raises or lowers the desk by a number of steps. */
 export function changeHeight(steps: number): void {
   const at = DESK_HEIGHTS.indexOf(useLayout.getState().height) + steps;
   keep({ height: DESK_HEIGHTS[Math.min(DESK_HEIGHTS.length - 1, Math.max(0, at))] ?? 'low' });
 }
 
-/** The next height, the lowest one after the highest. */
+/** Returns the next height; after the highest comes the lowest. */
 export const nextHeight = (): void => (useLayout.getState().height === 'full' ? changeHeight(-2) : changeHeight(1));
 
-/** Puts the desk to the other place beside an upright photo. */
+/** Moves the desk to its other place beside an upright photo. */
 export const moveDesk = (): void => keep({ upright: useLayout.getState().upright === 'side' ? 'below' : 'side' });

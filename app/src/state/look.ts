@@ -13,7 +13,7 @@ const MOST = 16;
 export const fullScale = (fullWidth: number, shownWidth: number): number =>
   Math.min(MOST, Math.max(2, fullWidth / Math.max(1, shownWidth * (globalThis.devicePixelRatio || 1))));
 
-/** A look held so that the photo does not leave its area. */
+/** Limits a look so that the photo does not leave its area. */
 export function zoomed({ scale, x, y }: Look, area: Size, picture: Size): Look {
   const to = Math.min(MOST, Math.max(1, scale));
   const reach = (length: number, room: number): number => Math.max(0, (length * to - room) / 2);
@@ -21,20 +21,20 @@ export function zoomed({ scale, x, y }: Look, area: Size, picture: Size): Look {
   return { scale: to, x: held(x, reach(picture.width, area.width)), y: held(y, reach(picture.height, area.height)) };
 }
 
-/** A look scaled by a factor about a point, given from the middle of the area. */
+/** Scales a look by a factor about a point, which is given from the middle of the area. */
 export function about({ scale, x, y }: Look, factor: number, px: number, py: number): Look {
   const to = Math.min(MOST, Math.max(1, scale * factor));
   const k = to / scale;
   return { scale: to, x: px - (px - x) * k, y: py - (py - y) * k };
 }
 
-/** A place of the area as shares of width and height of the photo in it. */
+/** Converts a place of the area to shares of the photo's width and height. */
 export const shareOf = ({ x, y }: { x: number; y: number }, look: Look, area: Size, picture: Size): { u: number; v: number } => ({
   u: (x - area.width / 2 - look.x) / (picture.width * look.scale) + 0.5,
   v: (y - area.height / 2 - look.y) / (picture.height * look.scale) + 0.5,
 });
 
-/** The part of the photo that is in sight, as shares of its width and height. */
+/** Returns the part of the photo that is in sight, as shares of its width and height. */
 export function sightOf(look: Look, area: Size, picture: Size): { x: number; y: number; width: number; height: number } {
   const from = shareOf({ x: 0, y: 0 }, look, area, picture);
   const to = shareOf({ x: area.width, y: area.height }, look, area, picture);

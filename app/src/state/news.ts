@@ -3,7 +3,7 @@ import { news, type NewsName, type Told } from '@bexlen/api';
 import { forgetKept } from '../offline/page';
 import { Refusal, server } from './server';
 
-/** How this page and the server stand to each other. */
+/** The state of the connection between this page and the server. */
 interface Reach {
   /** `unpaired`: the server answers, but not to this device. */
   readonly reach: 'opening' | 'here' | 'away' | 'unpaired';
@@ -14,13 +14,13 @@ export const useReach = create<Reach>(() => ({ reach: 'opening', newer: false })
 
 /** How long to wait before the server is asked again. */
 const RETRY_MS = [1000, 1500, 2500, 4000, 8000];
-/** A page that is not looked at for so long listens no more. */
+/** A page that has been out of sight for this long stops listening. */
 const HIDDEN_MS = 60_000;
 
 type Listener<N extends NewsName> = (what: Told<N>) => void;
 const listeners = new Map<NewsName, Set<(what: never) => void>>();
 
-/** Calls whenever the server tells of something; returns how to stop. */
+/** Calls a listener for each event of one sort from the server; returns a function that removes it. */
 export function hear<N extends NewsName>(name: N, listener: Listener<N>): () => void {
   const all = listeners.get(name) ?? new Set();
   listeners.set(name, all.add(listener));
@@ -53,7 +53,7 @@ function welcome({ page }: Told<'hello'>): void {
   useReach.setState({ reach: 'here', newer: page !== '' && page !== ownPage() });
 }
 
-/** The line broke: the server is away, or knows this device no more. */
+/** Handles a broken connection: the server is away, or no longer knows this device. */
 async function lost(): Promise<void> {
   source?.close();
   source = undefined;
@@ -69,7 +69,7 @@ async function lost(): Promise<void> {
   timer = setTimeout(connect, RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)]);
 }
 
-/** Listens to the server for as long as the page is looked at. */
+/** Listens to the server for as long as the page is in sight. */
 export function listen(): () => void {
   const turn = (): void => {
     clearTimeout(timer);

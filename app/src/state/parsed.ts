@@ -1,4 +1,4 @@
-/** The value of a text of JSON; nothing, if it is none. */
+/** Parses JSON text; returns undefined where it is not valid. */
 export function parsed(text: string): unknown {
   try {
     return JSON.parse(text);

@@ -40,7 +40,7 @@ function write(): void {
   }
 }
 
-/** Notes where one is whenever the page may go: systems take pages away without asking once they are out of sight. */
+/** Saves the current place whenever the page may be closed: systems discard pages that are out of sight without warning. */
 export function notePlace(): () => void {
   const hidden = (): void => void (document.hidden && write());
   document.addEventListener('visibilitychange', hidden);
@@ -53,7 +53,7 @@ export function notePlace(): () => void {
 
 type Bench = NonNullable<Place['bench']>;
 
-/** A part of where the bench was in this version, for once. */
+/** Returns a part of the place where the bench was in this version, once. */
 export function comeBack<K extends 'open' | 'leaf' | 'look' | 'surround'>(version: string, part: K): Bench[K] | undefined {
   const there = before.bench;
   if (there?.version !== version) {
@@ -68,7 +68,7 @@ export function comeBack<K extends 'open' | 'leaf' | 'look' | 'surround'>(versio
 
 export const noteLeaf = (chosen: Leaf): void => void (now.leaf = chosen);
 
-/** Where the shelf was, for once. */
+/** Returns the place where the shelf was, once. */
 export function shelfBefore(): Place['shelf'] {
   const { shelf } = before;
   delete before.shelf;

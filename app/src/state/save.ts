@@ -1,4 +1,4 @@
-/** Gives what lies under an address to the browser as a file; by the name that the server has for it, unless one is given. */
+/** Has the browser download what an address leads to. The server names the file, unless a name is given. */
 export function save(url: string, name = ''): void {
   const link = document.createElement('a');
   link.href = url;
@@ -6,13 +6,13 @@ export function save(url: string, name = ''): void {
   link.click();
 }
 
-/** Gives something that was made in the page to the browser as a file. */
+/** Has the browser download something that was made in the page. */
 export function saveBlob(name: string, blob: Blob): void {
   const url = URL.createObjectURL(blob);
   save(url, name);
   setTimeout(() => URL.revokeObjectURL(url), GONE_MS);
 }
-/** By then the browser has begun to read it. */
+/** After this time the browser has begun to read the file. */
 const GONE_MS = 1000;
 
 export const saveText = (name: string, text: string): void => saveBlob(name, new Blob([text], { type: 'text/plain' }));

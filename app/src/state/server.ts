@@ -38,7 +38,7 @@ export class Refusal extends Error {
   }
 }
 
-/** What to tell people of something that went wrong: the server's own sentences, if it was the server. */
+/** Returns what to tell people about an error: the server's own sentences, if the server refused. */
 export const sentenceOf = (error: unknown, otherwise = String(error)): string =>
   error instanceof Refusal ? `${error.message} ${error.fault.hint}` : otherwise;
 
@@ -86,7 +86,7 @@ export const server = {
   },
   photo: (id: string): Promise<Photo> => ask(api.photo, `/photos/${id}`),
   changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),
-  /** Brings a file that was sent as a whole to the shelf. */
+  /** Puts a completely uploaded file on the shelf. */
   takeUpload: (id: string): Promise<Imported> => ask(api.imported, `/uploads/${encodeURIComponent(id)}/take`, { method: 'POST' }),
   /** @param anyway even where others would lose it. */
   removePhoto: (id: string, anyway: boolean): Promise<null> => ask(z.null(), `/photos/${id}${anyway ? '?anyway=1' : ''}`, { method: 'DELETE' }),
@@ -138,7 +138,7 @@ export const server = {
     ask(z.object({ kept: z.array(z.string()) }), '/versions/remove', { method: 'POST', body: { ids } }),
   exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
   addExport: (body: ExportWish): Promise<ExportJob> => ask(api.exportJob, '/exports', { method: 'POST', body }),
-  /** Files of several versions in one go. */
+  /** Orders files of several versions at once. */
   addExports: async (body: ExportOrder): Promise<ExportJob[]> =>
     (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports', { method: 'POST', body })).exports,
   addLayersFile: (versionId: string): Promise<ExportJob> => ask(api.exportJob, '/exports/layers', { method: 'POST', body: { versionId } }),

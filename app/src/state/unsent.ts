@@ -33,12 +33,12 @@ async function sendOne(versionId: string): Promise<void> {
   if (now && sameState(now, unsent)) journal.clear(versionId);
 }
 
-/** It arrived before, and only the answer was lost; or somebody else was first, and both are kept. */
+/** Handles a refused change: either it had arrived before and only the answer was lost, or somebody else was first and both are kept. */
 async function despite(versionId: string, unsent: Unsent): Promise<void> {
   if (!sameState(await server.version(versionId), unsent)) await keepBeside(unsent.photoId, unsent.name, unsent);
 }
 
-/** Sends it whenever the server is heard again, and when the bench is left. Returns how to stop. */
+/** Sends unsent changes whenever the server can be reached again and when the bench is left. Returns a function that stops this. */
 export function keepSending(): () => void {
   const stops = [
     hear('hello', () => void sendUnsent()),

@@ -12,14 +12,14 @@ interface ViewState {
   readonly look: Look;
   readonly surround: number;
   readonly comparing: boolean;
-  /** The original left of a line. */
+  /** Whether the original is shown left of a dividing line. */
   readonly split: boolean;
-  /** The place under the finger at its own pixels, before and after. */
+  /** Whether the loupe is on: the place under the finger at full size, before and after. */
   readonly loupe: boolean;
   readonly histogram: boolean;
-  /** Marks where the ends of the tones are clipped. */
+  /** Whether clipped shadows and highlights are marked. */
   readonly marks: boolean;
-  /** The picture in eleven zones. */
+  /** Whether the picture is shown as eleven tonal zones. */
   readonly zones: boolean;
   /** The place that is held, as shares of width and height of the photo. */
   readonly probe: { readonly u: number; readonly v: number } | undefined;

@@ -17,7 +17,7 @@ import {
 export const strengthParam: NumberParam = { type: 'number', label: 'Strength', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
 export const masterParam: NumberParam = { type: 'number', label: 'Master', unit: 'percent', min: 0, max: MASTER_MAX, step: 0.01, at: 1 };
 
-/** What a step did, in the words of the desk: `Glow: radius 34 px → 51 px`. */
+/** Sentences for the list of steps: `Glow: radius 34 px → 51 px`. */
 export const words = {
   variant: (layer: Layer, label: string): string => `${layer.name}: ${label}`,
   newer: (layer: Layer): string => `${layer.name}: the newer ${layer.kind === 'group' ? 'group' : kindOf(layer.kind).label}`,
@@ -34,7 +34,7 @@ export const words = {
   ungroup: (layer: Layer): string => `${layer.name} taken apart`,
 };
 
-/** Tells of the first value that is not as it was; undefined, where all are. @param edge long edge of the full-size photo in pixels. */
+/** Describes the first value that differs from before; undefined where none does. @param edge long edge of the full-size photo in pixels. */
 export function wordsOfChange(params: Params, before: AnyValues, after: AnyValues, edge: number): string | undefined {
   for (const [name, value] of Object.entries(after)) {
     const param = params[name];
