@@ -1,5 +1,6 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { router } from 'expo-router';
 import Chart from 'lucide-react-native/icons/chart-area';
 import Columns from 'lucide-react-native/icons/columns-2';
@@ -168,7 +169,18 @@ function Away({ beside = false, children }: { beside?: boolean; children: ReactN
 
 /** One line of ways to look: original, zoom, surround. */
 function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolean }) {
-  const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView();
+  const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView(
+    useShallow(({ look, comparing, surround, split, loupe, histogram, marks, zones }) => ({
+      look,
+      comparing,
+      surround,
+      split,
+      loupe,
+      histogram,
+      marks,
+      zones,
+    })),
+  );
   const shown = usePreview(({ original }) => original);
   const zoomedIn = look.scale > 1.01;
   return (

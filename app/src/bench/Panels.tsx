@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import Columns from 'lucide-react-native/icons/columns-2';
 import type { Photo } from '@bexlen/api';
 import { Button, IconButton } from '../controls/Button';
@@ -37,7 +38,9 @@ export function Panels({ panel, onClose, onVersion, onExports }: Props) {
 }
 
 function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onClose: () => void }) {
-  const { photo, versionId, versionName, history } = useBench();
+  const { photo, versionId, versionName, history } = useBench(
+    useShallow(({ photo, versionId, versionName, history }) => ({ photo, versionId, versionName, history })),
+  );
   const trying = async (act: () => Promise<void>, otherwise: string): Promise<void> => {
     try {
       await act();

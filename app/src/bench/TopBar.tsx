@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import ChevronLeft from 'lucide-react-native/icons/chevron-left';
 import Keyboard from 'lucide-react-native/icons/keyboard';
 import ListIcon from 'lucide-react-native/icons/list';
@@ -19,7 +20,9 @@ export type Panel = 'versions' | 'steps' | 'export' | 'keys' | undefined;
 
 /** Back, what is on the bench and whether it is kept, the tools where there is room for them, undo, redo, steps, export. */
 export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: () => void; onPanel: (panel: Panel) => void }) {
-  const { photo, versionName, history, keep } = useBench();
+  const { photo, versionName, history, keep } = useBench(
+    useShallow(({ photo, versionName, history, keep }) => ({ photo, versionName, history, keep })),
+  );
   // What is to be said of the work goes before the version's name.
   const quiet = keep === 'kept' || keep === 'keeping';
   const away = useReach(({ reach }) => reach === 'away');

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { joins, MOST_PARTS, MOST_SOFTENING, partKindOf, partKinds, type Layer, type NumberParam, type Part, type PartId } from '@bexlen/core';
 import Plus from 'lucide-react-native/icons/plus';
 import { Button, Choice } from '../controls/Button';
@@ -24,7 +25,7 @@ const SOFTEN: NumberParam = { type: 'number', label: 'Softening', unit: 'length'
 
 /** Where a layer lands: the parts of its mask in their order, the one that is open, and what is done to the whole. */
 export function Mask({ layer }: { layer: Layer }) {
-  const { part: openId, view, every } = useWhere();
+  const { part: openId, view, every } = useWhere(useShallow(({ part, view, every }) => ({ part, view, every })));
   const [adding, setAdding] = useState(false);
   const [, setCopied] = useState(0);
   useMaskSeen();

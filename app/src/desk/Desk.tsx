@@ -1,5 +1,6 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { find, type Layer } from '@bexlen/core';
 import Book from 'lucide-react-native/icons/book-open';
 import CropIcon from 'lucide-react-native/icons/crop';
@@ -171,7 +172,7 @@ function HandButton() {
 export function WideDesk({ onRack, onFrame, onLooks }: Before & { onRack: () => void }) {
   const rows = useRows();
   const photo = useBench((state) => state.photo);
-  const { height } = useLayout();
+  const { height } = useLayout(useShallow(({ height }) => ({ height })));
   const low = height === 'low';
   return (
     <View style={[styles.wide, { height: WIDE_HEIGHTS[height] }]}>

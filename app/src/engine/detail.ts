@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { shallow } from 'zustand/shallow';
 import { emptyStack, filmPlaceOf, pictureSize, reachOf, type Crop, type Geometry, type Rect } from '@bexlen/core';
 import { useBench } from '../state/bench';
 import { seenStack, useFraming, usePreview } from './shown';
@@ -69,9 +70,7 @@ export function followDetail(engine: Studio, photo: PhotoFile): () => void {
   const stops = [
     useSight.subscribe(later),
     useFraming.subscribe(later),
-    useBench.subscribe((now, before) => {
-      if (now.history !== before.history || now.draft !== before.draft || now.solo !== before.solo) later();
-    }),
+    useBench.subscribe(({ history, draft, solo }) => [history, draft, solo], later, { equalityFn: shallow }),
   ];
   later();
   return () => {

@@ -1,3 +1,4 @@
+import { shallow } from 'zustand/shallow';
 import { emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { notify, show, useBench } from '../state/bench';
@@ -117,7 +118,8 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
     if (!signal.aborted) draw();
   };
   const update = (): void => {
-    if (painting) return;
+    const { draft } = useBench.getState();
+    if (draft !== undefined && draft === usePreview.getState().painted) return;
     const geometry = geometryNow();
     const { framing } = useFraming.getState();
     if (JSON.stringify(geometry) === JSON.stringify(shown) && (framing || !behind)) return shaping ? undefined : draw();
@@ -128,9 +130,7 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
   };
   draw();
   const stops = [
-    useBench.subscribe((now, before) => {
-      if (now.history !== before.history || now.draft !== before.draft || now.solo !== before.solo || now.open !== before.open) update();
-    }),
+    useBench.subscribe(({ history, draft, solo, open }) => [history, draft, solo, open], update, { equalityFn: shallow }),
     useFraming.subscribe(update),
     followDetail(engine, photo),
     () => opening?.abort(),
@@ -138,8 +138,6 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
   return () => stops.forEach((stop) => stop());
 }
 
-/** What is being painted is seen where it is new, not drawn as a whole. */
-let painting = false;
 /** More than this share of the picture is made as a whole. */
 const MOST_PART = 0.5;
 
@@ -147,9 +145,8 @@ const MOST_PART = 0.5;
 export function paintOn(stack: Stack, { x, y, w, h }: Rect): void {
   const size = studio?.size;
   const whole = !size || w * h > MOST_PART;
-  painting = !whole;
+  usePreview.setState({ painted: whole ? undefined : stack });
   show(stack);
-  painting = false;
   if (whole || !studio) return;
   const within = (v: number, most: number): number => Math.min(most, Math.max(0, v));
   const [left, top] = [within(Math.floor(x * size.width) - 1, size.width - 1), within(Math.floor(y * size.height) - 1, size.height - 1)];

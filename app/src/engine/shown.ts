@@ -11,11 +11,21 @@ interface Preview {
   readonly tones: Tones | undefined;
   /** A part of the frame that was made anew since. */
   readonly patch: { readonly image: ImageData; readonly x: number; readonly y: number } | undefined;
+  /** The draft in which something is being painted: it is drawn only where it is new. */
+  readonly painted: Stack | undefined;
   /** What is seen of the picture at full size, now and as it came, where the view is closer than the working size; shares of the picture. */
   readonly detail: { readonly image: ImageData; readonly original: ImageData; readonly part: Crop } | undefined;
 }
 
-export const nothing = { message: '', original: undefined, frame: undefined, tones: undefined, patch: undefined, detail: undefined };
+export const nothing = {
+  message: '',
+  original: undefined,
+  frame: undefined,
+  tones: undefined,
+  patch: undefined,
+  painted: undefined,
+  detail: undefined,
+};
 
 /** What the viewer shows. The engine writes it, components read it. */
 export const usePreview = create<Preview>(() => ({ state: 'idle', ...nothing }));

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { correctionsOf, cutsBetween, TABLE_SIZES, tableOf, writeCc, writeCcc } from '@bexlen/core';
 import { Button, Choice } from '../controls/Button';
 import { Tick } from '../controls/Entry';
@@ -29,7 +30,7 @@ export function BenchExport({ onExports }: { onExports: () => void }) {
 }
 
 function Pictures({ onExports }: { onExports: () => void }) {
-  const { photo, versionId, keep } = useBench();
+  const { photo, versionId, keep } = useBench(useShallow(({ photo, versionId, keep }) => ({ photo, versionId, keep })));
   const [others, setOthers] = useState<readonly string[]>([]);
   const rest = photo?.versions.filter(({ id }) => id !== versionId) ?? [];
   const toggle = (id: string): void => setOthers(others.includes(id) ? others.filter((it) => it !== id) : [...others, id]);
@@ -52,7 +53,7 @@ const SIZES = TABLE_SIZES.map((size) => ({ id: String(size), label: `${size}` })
 
 /** Colour tables and lists for other programs, and what they cannot carry. */
 function Colours() {
-  const { versionId, history, photo, keep } = useBench();
+  const { versionId, history, photo, keep } = useBench(useShallow(({ versionId, history, photo, keep }) => ({ versionId, history, photo, keep })));
   const [size, setSize] = useState('33');
   const stack = inForce(history);
   const { left } = tableOf(stack);
@@ -94,7 +95,7 @@ function Colours() {
 }
 
 function LayersFile({ onExports }: { onExports: () => void }) {
-  const { versionId, keep } = useBench();
+  const { versionId, keep } = useBench(useShallow(({ versionId, keep }) => ({ versionId, keep })));
   const [fault, setFault] = useState('');
   const begin = async (): Promise<void> => {
     try {

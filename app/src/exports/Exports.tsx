@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { Image, ScrollView, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import Download from 'lucide-react-native/icons/download';
 import Again from 'lucide-react-native/icons/rotate-ccw';
 import Trash from 'lucide-react-native/icons/trash';
@@ -14,7 +15,7 @@ import { again, cancel, discard, followExports, megabytes, useExports } from './
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
-  const { jobs, state, message } = useExports();
+  const { jobs, state, message } = useExports(useShallow(({ jobs, state, message }) => ({ jobs, state, message })));
   const done = jobs.filter((job) => job.state === 'done');
   useEffect(() => followExports(), []);
   return (

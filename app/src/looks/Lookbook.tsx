@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Image, Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { router, useLocalSearchParams } from 'expo-router';
 import Download from 'lucide-react-native/icons/download';
 import Plus from 'lucide-react-native/icons/plus';
@@ -27,7 +28,7 @@ import { LookChooser } from './Looks';
 export function Lookbook() {
   const { photos: given } = useLocalSearchParams<{ photos?: string }>();
   const targets = given ? given.split(',') : [];
-  const { photos, state } = useShelf();
+  const { photos, state } = useShelf(useShallow(({ photos, state }) => ({ photos, state })));
   const { width, height, scale } = useWindowDimensions();
   const beside = width >= WIDE || width > height;
   const [chosen, setChosen] = useState(() => targets[0] ?? photoOfBook());

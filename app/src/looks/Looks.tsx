@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import type { Photo } from '@bexlen/api';
 import Columns from 'lucide-react-native/icons/columns-2';
 import Grid from 'lucide-react-native/icons/layout-grid';
@@ -124,7 +125,7 @@ const LEAVES = [
 
 /** Looks on the bench: put one on the open version, or take one from it. */
 export function LooksOnBench() {
-  const { leaf = 'put', only } = useLooksPanel();
+  const { leaf = 'put', only } = useLooksPanel(useShallow(({ leaf, only }) => ({ leaf, only })));
   const photo = useBench((state) => state.photo);
   const put = ({ look }: Shown, strength: number, stack: Stack): void => {
     commit(stack, `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`);

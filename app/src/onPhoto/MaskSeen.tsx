@@ -1,5 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { controlMapOf, EVERY_MASK, lightMapOf } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { useFraming, usePreview } from '../engine/shown';
@@ -41,7 +42,9 @@ function shareOf({ data }: ImageData): number {
 
 /** The mask over the photo: lines where it leaves out, which tint nothing; greys; or only what is let through. */
 export function MaskSeen({ width }: { width: number }) {
-  const { view, every, map, image, focusing } = useWhere();
+  const { view, every, map, image, focusing } = useWhere(
+    useShallow(({ view, every, map, image, focusing }) => ({ view, every, map, image, focusing })),
+  );
   const framing = useFraming((state) => state.framing);
   const shown: MaskView = focusing ? 'hatched' : map ? 'greys' : every ? 'hatched' : view;
   const over = useMemo(() => (image && shown !== 'photo' ? laid(image, shown, image.width / Math.max(1, width)) : undefined), [image, shown, width]);
@@ -83,7 +86,7 @@ function laid(mask: ImageData, view: MaskView, scale: number): ImageData {
 
 /** How much of the picture the mask takes, told live. */
 export function ShareTold() {
-  const { share, every, map } = useWhere();
+  const { share, every, map } = useWhere(useShallow(({ share, every, map }) => ({ share, every, map })));
   if (share === undefined || map) return null;
   const percent = Math.round(share * 100);
   return (

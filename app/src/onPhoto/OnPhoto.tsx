@@ -1,5 +1,6 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import Svg, { Circle } from 'react-native-svg';
 import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, type Sample } from '@bexlen/core';
 import { Recede } from '../controls/held';
@@ -68,7 +69,7 @@ function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen)
 export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | undefined> }) {
   const open = useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
   const photo = useBench((state) => state.photo);
-  const { part: partId, canvas, sizing } = useWhere();
+  const { part: partId, canvas, sizing } = useWhere(useShallow(({ part, canvas, sizing }) => ({ part, canvas, sizing })));
   const part = open?.mask.parts.find(({ id }) => id === partId);
   const focused = canvas || part ? undefined : focusesOf(open);
   const target = canvas ? undefined : handledOf(open, part, seen);
@@ -254,7 +255,7 @@ function Taps({ part, ways }: { part: Part; ways: Ways }) {
 
 /** The brush at its true size: its rim, and where it begins to fade. */
 function Outline({ ways }: { ways: Ways }) {
-  const { at, brush, sizing } = useWhere();
+  const { at, brush, sizing } = useWhere(useShallow(({ at, brush, sizing }) => ({ at, brush, sizing })));
   const held = useHeld(({ id }) => id?.startsWith('brush-') === true || id === ON_PHOTO);
   const box = useRef<View>(null);
   const place = at ?? (held || sizing ? { x: NaN, y: NaN } : undefined);

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { Image, Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import type { PhotoParam } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { Button } from '../controls/Button';
@@ -23,7 +24,7 @@ function covering(photo: { width: number; height: number } | undefined, aspect: 
 /** Which photo of the shelf is laid over, and how its corners move. */
 export function PhotoEditor({ target, name }: EditorProps<PhotoParam>) {
   const value = String(valueOf(target, name));
-  const { photos, state } = useShelf();
+  const { photos, state } = useShelf(useShallow(({ photos, state }) => ({ photos, state })));
   const own = useBench((bench) => bench.photo);
   const pulling = useWhere((where) => where.pulling);
   useEffect(() => {

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import type { Roll } from '@bexlen/api';
 import { Button } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
@@ -13,7 +14,7 @@ export const CARRIED = 'application/x-bexlen-photos';
 
 /** The rolls of the shelf in a line; photos are dropped on one. */
 export function Rolls({ open, onOpen }: { open: string | undefined; onOpen: (id: string | undefined) => void }) {
-  const { rolls, photos } = useShelf();
+  const { rolls, photos } = useShelf(useShallow(({ rolls, photos }) => ({ rolls, photos })));
   const [changing, setChanging] = useState<Roll>();
   if (rolls.length === 0) return null;
   return (

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { FlatList, ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { router } from 'expo-router';
 import Book from 'lucide-react-native/icons/book-open';
 import Files from 'lucide-react-native/icons/file-output';
@@ -46,7 +47,9 @@ function shownAs(photo: Photo): { photo: Photo; width: number; height: number } 
 
 /** All photos as a contact sheet: in their own proportions, in rows of even height. */
 export function Shelf() {
-  const { photos, state, message, binned, needed, put, about } = useShelf();
+  const { photos, state, message, binned, needed, put, about } = useShelf(
+    useShallow(({ photos, state, message, binned, needed, put, about }) => ({ photos, state, message, binned, needed, put, about })),
+  );
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
   const [search, setSearch] = useState('');

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { subscribeWithSelector } from 'zustand/middleware';
 import { emptyStack, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { canRedo, canUndo, recorded, type History } from './history';
@@ -25,18 +26,20 @@ interface Bench {
 const nothing: History = { steps: [{ words: 'As it came', stack: emptyStack }], cursor: 0 };
 
 /** The open version: what is on the bench. One place for its states; components read it by selectors. */
-export const useBench = create<Bench>((_set, get) => ({
-  photo: undefined,
-  versionId: '',
-  versionName: '',
-  history: nothing,
-  draft: undefined,
-  open: undefined,
-  solo: new Set<string>(),
-  keep: 'kept',
-  notice: '',
-  stack: () => get().draft ?? inForce(get().history),
-}));
+export const useBench = create<Bench>()(
+  subscribeWithSelector((_set, get) => ({
+    photo: undefined,
+    versionId: '',
+    versionName: '',
+    history: nothing,
+    draft: undefined,
+    open: undefined,
+    solo: new Set<string>(),
+    keep: 'kept',
+    notice: '',
+    stack: () => get().draft ?? inForce(get().history),
+  })),
+);
 
 export const inForce = ({ steps, cursor }: History): Stack => steps[cursor]?.stack ?? emptyStack;
 

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { pictureSize, type Rect } from '@bexlen/core';
 import { usePointer } from '../controls/usePointer';
 import { Picture } from '../controls/Picture';
@@ -29,7 +30,7 @@ type Both = { readonly before: ImageData; readonly after: ImageData };
 export function Loupe({ area, picture, look }: Props) {
   const [at, setAt] = useState({ u: 0.5, v: 0.5 });
   const [sharp, setSharp] = useState<{ readonly key: string; readonly both: Both }>();
-  const { original, frame } = usePreview();
+  const { original, frame } = usePreview(useShallow(({ original, frame }) => ({ original, frame })));
   const photo = useBench((state) => state.photo);
   const stack = useBench((state) => state.stack());
   const full = photo ? pictureSize(stack.geometry, photo) : { width: 1, height: 1 };

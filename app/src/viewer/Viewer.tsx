@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { ActivityIndicator, StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
 import { colour, surrounds, type, web } from '../theme/tokens';
 import { useFraming, usePreview } from '../engine/shown';
 import { Picture } from '../controls/Picture';
@@ -31,9 +32,24 @@ function begin(): Partial<ReturnType<typeof useView.getState>> {
 }
 
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
-  const { state, message, original, frame, patch, detail } = usePreview();
+  const { state, message, original, frame, patch, detail } = usePreview(
+    useShallow(({ state, message, original, frame, patch, detail }) => ({ state, message, original, frame, patch, detail })),
+  );
   const framing = useFraming((it) => it.framing);
-  const { look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones } = useView();
+  const { look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones } = useView(
+    useShallow(({ look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones }) => ({
+      look,
+      surround,
+      comparing,
+      split,
+      loupe,
+      histogram,
+      toneDrag,
+      dragReady,
+      marks,
+      zones,
+    })),
+  );
   const drag = useRef<PhotoDrag>(undefined);
   /** What masks, handles and the brush do comes before what tones do. */
   const handDrag = useRef<PhotoDrag>(undefined);
