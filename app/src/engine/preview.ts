@@ -38,8 +38,20 @@ const geometryNow = (): Geometry => {
   return useFraming.getState().framing ? { ...geometry, crop: wholeCrop } : geometry;
 };
 
+/** The photo that was shown last. */
+let lastId: string | undefined;
+/** Lets go of what the stacks of another photo named. A photo that is shown anew, at another size or after a look at the shelf, keeps its own: the server may be away. */
+function forgetOthers(photoId: string): void {
+  if (lastId !== undefined && lastId !== photoId) {
+    studio?.forget();
+    forgetResources();
+  }
+  lastId = photoId;
+}
+
 /** Opens a photo and keeps the picture of the bench's stack up to date until it is left. */
 export function showPhoto(photo: Photo, edge: number): () => void {
+  forgetOthers(photo.id);
   const gone = new AbortController();
   usePreview.setState({ state: 'opening', ...nothing });
   let stop = (): void => undefined;
@@ -71,8 +83,6 @@ export function showPhoto(photo: Photo, edge: number): () => void {
     gone.abort();
     clearTimeout(timer);
     stop();
-    studio?.forget();
-    forgetResources();
   };
 }
 

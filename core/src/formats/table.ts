@@ -41,15 +41,15 @@ function reasonOf(layer: Layer): string | undefined {
   const alone = stepsOf(layer, emptyMask);
   if (alone.some((step) => step.do === 'picture') || (layer.kind === 'picture' && layer.params['photo'] !== '')) return 'it shows another photo';
   if (alone.some((step) => step.do === 'blur')) return 'it looks at what is around a place';
-  if (alone.some(isPlaced)) return 'it is not the same everywhere';
+  if (alone.some(dependsOnPlace)) return 'it is not the same everywhere';
   const { mask } = layer;
   const links = mask.parts.some(({ part }) => part === 'same-as');
   const masked = stepsOf(layer, links ? emptyMask : mask);
-  if (links || masked.some((step) => step.do === 'blur' || isPlaced(step))) return 'its mask lies on a place';
+  if (links || masked.some((step) => step.do === 'blur' || dependsOnPlace(step))) return 'its mask lies on a place';
   return undefined;
 }
 
-const isPlaced = (step: Step): boolean => step.do === 'point' && opOf(step.op).placed === true;
+const dependsOnPlace = (step: Step): boolean => step.do === 'point' && opOf(step.op).placed === true;
 
 /** The steps of a layer alone, with some things about it changed. A group without layers, and a table, which is not at hand everywhere, have a fill in their place. */
 function stepsOf(layer: Layer, mask: Mask): readonly Step[] {

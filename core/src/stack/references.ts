@@ -43,15 +43,14 @@ export function namersOf(layers: readonly Layer[], sort: Referent): Map<string, 
 }
 
 /** Whether a layer's kind can name something of a sort, chosen or not. */
-export const asksFor = (layer: Layer, sort: Referent): boolean => Object.values(paramsOf(layer)).some((param) => refersTo(param) === sort);
+export const asksFor = (layer: Layer, sort: Referent): boolean => askedBy(layer, sort).length > 0;
 
 /** What a layer's kind names of one sort; the empty name, where nobody has chosen yet: something may have been provided for that, too. */
 export const askedBy = (layer: Layer, sort: Referent): string[] =>
   Object.entries(paramsOf(layer)).flatMap(([id, param]) => (refersTo(param) === sort ? [String(valuesOf(layer)[id] ?? '')] : []));
 
 /** Whether a layer's kind asks for something of a sort that nobody has chosen yet. */
-export const lacks = (layer: Layer, sort: Referent): boolean =>
-  Object.entries(paramsOf(layer)).some(([id, param]) => refersTo(param) === sort && valuesOf(layer)[id] === '');
+export const lacks = (layer: Layer, sort: Referent): boolean => askedBy(layer, sort).includes('');
 
 /** Values with other names in the place of theirs. */
 function renamedValues(params: Params, values: AnyValues, rename: (reference: Reference) => string): AnyValues {

@@ -37,7 +37,7 @@ const TARGET = 0;
 const room = (bytes: number): number => Math.ceil(bytes / 1024) * 1024;
 const SLOT = room((CHUNK + 4) * PIXEL);
 /** Scratch of a scanline renderer besides its slots: coverage of a chunk, a line for growing, two slots for straight colour, and one for what `made` returns. */
-const AMOUNTS = room((CHUNK + 4) * 4);
+const COVERAGE = room((CHUNK + 4) * 4);
 const LINE = room((CHUNK + 16) * PIXEL);
 
 export interface Ways {
@@ -83,7 +83,7 @@ export class Scanlines {
     this.pixelFormat = formats.ofValue(out);
     this.out = rowOf(out, this.pixelFormat);
     this.fusedAt = fusedAt;
-    this.top = scratch + AMOUNTS + LINE + 3 * SLOT;
+    this.top = scratch + COVERAGE + LINE + 3 * SLOT;
     const lasting = new Set([this.out, ...kept.map((value) => rowOf(value, 'rgba'))]);
     const uses = usesOf(steps, formats);
     const used = (row: Row): void => {
@@ -131,7 +131,7 @@ export class Scanlines {
     const made = new Set(steps.map(({ to }) => to));
     const leaves = new Set([out, ...steps.flatMap(inputsOf)].filter((value) => !made.has(value)));
     const inner = steps.reduce((sum, step) => sum + (step.do === 'fused' ? step.steps.length : 0), 0);
-    return AMOUNTS + LINE + (2 * (leaves.size + steps.length) + inner + 4) * SLOT + leaves.size * Bands.bytes;
+    return COVERAGE + LINE + (2 * (leaves.size + steps.length) + inner + 4) * SLOT + leaves.size * Bands.bytes;
   }
 
   /** Promises that rows from `until` on will not be asked for. */
@@ -149,7 +149,7 @@ export class Scanlines {
 
   /** Makes n pixels from (x, y) and tells where they lie until the next run. */
   made(x: number, y: number, n: number): number {
-    this.at[TARGET] = this.scratch + AMOUNTS + LINE + 2 * SLOT;
+    this.at[TARGET] = this.scratch + COVERAGE + LINE + 2 * SLOT;
     for (const act of this.acts) act(x, y, n);
     return this.at[TARGET];
   }
@@ -184,7 +184,7 @@ export class Scanlines {
       source.layout.depth === 8
         ? { table: k.bakeRgbRows8, pairs: k.bakePairs8, bends: k.bakeBends8 }
         : { table: k.bakeRgbRows16, pairs: k.bakeRgbRows16, bends: k.bakeBends16 };
-    const line = this.scratch + AMOUNTS;
+    const line = this.scratch + COVERAGE;
     const slot = at[to] as number;
     const known = leaves.get(value);
     if (known?.as === 'bytes') {
@@ -249,9 +249,9 @@ export class Scanlines {
     const { kernels: k, at } = this;
     const { takes, gives, premultiplied = false, bind, rgbRows } = opOf(step.op);
     const table = step.table === undefined ? 0 : (this.plan.tables[step.table] as number);
-    const run = ((pixelFormat === 'rgb' && rgbRows) || bind)(k, step.numbers, table, this.scratch + AMOUNTS);
+    const run = ((pixelFormat === 'rgb' && rgbRows) || bind)(k, step.numbers, table, this.scratch + COVERAGE);
     if (premultiplied || this.plan.source.layout.channels === 3) return (x, y, n) => run(at[to] as number, at[a] as number, at[b] as number, n, x, y);
-    const [first, second] = [this.scratch + AMOUNTS + LINE, this.scratch + AMOUNTS + LINE + SLOT];
+    const [first, second] = [this.scratch + COVERAGE + LINE, this.scratch + COVERAGE + LINE + SLOT];
     return (x, y, n) => {
       const d = at[to] as number;
       const [one, two] = [takes[0] === 'colour' ? first : (at[a] as number), takes[1] === 'colour' ? second : (at[b] as number)];
