@@ -68,21 +68,25 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
       throw new BexlenError('not-found', 'This upload is not here any more.', 'Import the file again.');
     });
     if (size !== offset) throw new BexlenError('conflict', 'The file has not arrived as a whole yet.', 'Send the rest of it first.');
-    const taken = await takeIn(db, folder, decoders, createReadStream(path.join(folder.uploads, id)), metadata?.['filename'] ?? 'Photo');
-    await store.remove(id);
-    return taken;
+    // Before the answer, so that nothing is left when it comes. What cannot be removed now goes by itself after three days.
+    const over = (): Promise<void> =>
+      store.remove(id).catch((error: unknown) => log.warn({ err: error }, 'an upload that is over could not be removed'));
+    try {
+      const taken = await takeIn(db, folder, decoders, createReadStream(path.join(folder.uploads, id)), metadata?.['filename'] ?? 'Photo');
+      await over();
+      return taken;
+    } catch (error) {
+      if (!mayGoBetter(error)) await over();
+      throw error;
+    }
   };
   const outcome = (id: string): Promise<Imported> => {
     const there = outcomes.get(id);
     if (there) return there;
     const taking = takenIn(id);
     outcomes.set(id, taking);
-    taking.catch(async (error: unknown) => {
-      const { code } = asFault(error);
-      // What may go better the next time is not over.
-      if (TRY_AGAIN.includes(code)) outcomes.delete(id);
-      // It goes by itself after three days where it cannot be removed now.
-      else await store.remove(id).catch(() => undefined);
+    taking.catch((error: unknown) => {
+      if (mayGoBetter(error)) outcomes.delete(id);
     });
     if (outcomes.size > REMEMBERED) outcomes.delete([...outcomes.keys()][0] as string);
     return taking;
@@ -130,6 +134,9 @@ const wellPut: RequestHandler = (req, _res, next) => {
 
 const ID = /^[0-9a-z-]+\.[0-9a-z-]+$/i;
 const TRY_AGAIN = ['conflict', 'disk-full', 'internal', 'memory', 'cancelled'];
+
+/** Whether an upload that could not be taken in is kept, because it may be the next time. */
+const mayGoBetter = (error: unknown): boolean => TRY_AGAIN.includes(asFault(error).code);
 
 /** Who begins an upload: a device, or the machine itself. */
 const ownerOf = (req: Request | undefined): string => (req && deviceOf(req)?.id) ?? 'home';
