@@ -1,6 +1,7 @@
 import fs from 'node:fs/promises';
 import { chromium, type Page } from '@playwright/test';
 import { emptyMask, newPart, type Stack } from '@bexlen/core';
+import { upload } from '../../server/test/upload';
 import { CHROMIUM, serve } from './preview';
 import { report, timesOf } from './timing';
 import { layer, photo, stackOf } from './work';
@@ -29,9 +30,7 @@ export async function benchBrush(rounds: number): Promise<void> {
   const { address } = server;
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM });
   try {
-    const form = new FormData();
-    form.append('photo', new Blob([await fs.readFile(photo)]), 'photo.jpg');
-    const { photo: imported } = (await (await fetch(`${address}/api/photos`, { method: 'POST', body: form })).json()) as { photo: { id: string } };
+    const imported = (await upload(address, await fs.readFile(photo), 'photo.jpg')).body['photo'] as unknown as { id: string };
     const body = JSON.stringify({ name: 'Bench', cursor: 0, steps: [{ words: 'As it came', stack: stack() }] });
     const made = await fetch(`${address}/api/photos/${imported.id}/versions`, {
       method: 'POST',

@@ -1,4 +1,5 @@
 export { BexlenError, type FaultCode } from './errors';
+export { clamp, unit } from './clamp';
 export { echoed, fitName, keptText, refusalOf } from './refusals';
 export { kindTable } from './kinds/table';
 export { modeFamilies, modeOf, modes, type ModeId } from './blend';

@@ -22,11 +22,20 @@ interface Answer<T> {
   readonly status: number;
   readonly body: T & { code?: string; message?: string };
 }
-interface Asking {
+export interface Asking {
   /** A request of JSON, and what comes back. */
   readonly ask: <T>(method: string, url: string, body?: unknown) => Promise<Answer<T>>;
   /** A file that was begun, once it is made. Throws what stood against it. */
   readonly finished: (begun: ExportJob) => Promise<{ job: ExportJob; bytes: Buffer }>;
+}
+
+/** Orders one file of a version. What comes back is the file that was begun, or why there is none. */
+export async function order(
+  ask: Asking['ask'],
+  { versionId, ...wish }: { readonly versionId: string | undefined; readonly [of: string]: unknown },
+): Promise<Answer<ExportJob>> {
+  const { status, body } = await ask<{ exports?: [ExportJob] }>('POST', '/exports', { versionIds: [versionId], wish });
+  return { status, body: { ...body, ...body.exports?.[0] } as Answer<ExportJob>['body'] };
 }
 
 /** Requests to a server that runs for the tests of a file. */

@@ -47,10 +47,10 @@ it('a full disk refuses imports and exports with a sentence, and leaves no half 
 
     await fs.rm(filler);
     const room = await fill(folder);
-    const wish = { versionId: photo.versions[0]?.id, format: 'png', depth: 16 };
+    const ordered = { versionIds: [photo.versions[0]?.id], wish: { format: 'png', depth: 16 } };
     const post = (where: string, what?: unknown) =>
       fetch(`${server.address}/api${where}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(what ?? {}) });
-    const { id } = (await (await post('/exports', wish)).json()) as ExportJob;
+    const { id } = ((await (await post('/exports', ordered)).json()) as { exports: [ExportJob] }).exports[0];
     const settled = async (): Promise<ExportJob | undefined> => {
       for (let i = 0; i < 200; i++) {
         const { exports } = (await (await fetch(`${server.address}/api/exports`)).json()) as { exports: ExportJob[] };

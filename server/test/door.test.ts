@@ -209,13 +209,14 @@ describe('a device', () => {
       });
       req.on('error', () => resolve('broken off'));
     });
+    const tus = { Host: NAME, Cookie, 'Tus-Resumable': '1.0.0' };
+    const begun = await through('POST', '/api/uploads', { ...tus, 'Upload-Length': '1000000' });
+    const where = new URL(String(begun.headers.location), 'http://at').pathname;
     const upload = new Promise<string>((resolve) => {
-      const headers = { Host: NAME, Cookie, 'Content-Type': 'multipart/form-data; boundary=x', 'Content-Length': 1e6 };
-      const req = http.request({ host: '127.0.0.1', port: running.proxyPort, path: '/api/photos', method: 'POST', headers }, () =>
-        resolve('answered'),
-      );
+      const headers = { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream', 'Content-Length': 1e6 };
+      const req = http.request({ host: '127.0.0.1', port: running.proxyPort, path: where, method: 'PATCH', headers }, () => resolve('answered'));
       req.on('error', () => resolve('broken off'));
-      req.write('--x\r\nContent-Disposition: form-data; name="photo"; filename="a.jpg"\r\n\r\nabc');
+      req.write('abc');
     });
     await new Promise((resolve) => setTimeout(resolve, 200));
     await home('DELETE', `/phone/devices/${id}`);

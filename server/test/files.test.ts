@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { Estimate, ExportJob, ExportWish, Photo, Version } from '@bexlen/api';
 import { fileFormats } from '@bexlen/api';
 import { readZip } from '@bexlen/render/files/zips';
-import { asking, treated } from './asking';
+import { asking, order, treated } from './asking';
 import { serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);
@@ -42,7 +42,7 @@ beforeAll(async () => {
 });
 
 async function fileOf(given: Omit<ExportWish, 'versionId'>): Promise<{ job: ExportJob; bytes: Buffer }> {
-  const { body } = await ask<ExportJob>('POST', '/exports', { versionId: version.id, ...given });
+  const { body } = await order(ask, { versionId: version.id, ...given });
   return finished(body);
 }
 
@@ -188,7 +188,7 @@ describe('a file', () => {
     [{ format: 'jpeg', fileName: '{who}' }, /“{who}” is no word/],
     [{ format: 'jpeg', edge: 2 }, /at least 64/],
   ])('that cannot be is refused with a sentence: %j', async (wish, why) => {
-    const { status, body } = await ask('POST', '/exports', { versionId: version.id, ...wish });
+    const { status, body } = await order(ask, { versionId: version.id, ...wish });
     expect(status).toBe(400);
     expect(body.message).toMatch(why);
   });
@@ -208,7 +208,7 @@ it('the size of a large file is told beforehand too, from squares of it', async 
   const large = (await upload(server.address, bytes, 'large.png')).body['photo'] as unknown as Photo;
   const wish = { versionId: large.versions[0]?.id, format: 'jpeg', quality: 88 };
   const { body } = await ask<Estimate>('POST', '/exports/estimate', wish);
-  const made = await finished((await ask<ExportJob>('POST', '/exports', wish)).body);
+  const made = await finished((await order(ask, wish)).body);
   expect(Math.abs(body.bytes / made.bytes.length - 1)).toBeLessThan(0.15);
 });
 

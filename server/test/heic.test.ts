@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { readPam } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
-import { asking } from './asking';
+import { asking, order } from './asking';
 import { filesIn, serverForAll, upload } from './server';
 
 const server = serverForAll(20e6);
@@ -110,7 +110,7 @@ it('becomes a file, also after what it was developed into is gone', async () => 
   const { photos } = (await ask<{ photos: Photo[] }>('GET', '/photos')).body;
   const photo = photos.at(-1) as Photo;
   for (const file of await filesIn(path.join(server.folder, 'data/derived'))) await fs.rm(file);
-  const begun = await ask<never>('POST', '/exports', { versionId: photo.versions[0]?.id, format: 'png' });
+  const begun = await order(ask, { versionId: photo.versions[0]?.id, format: 'png' });
   const { job } = await finished(begun.body);
   expect([job.width, job.height]).toEqual([96, 64]);
   near(await fields(photo), [RED, GREEN, BLUE, GREY]);

@@ -7,7 +7,7 @@ import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted } from '
 import type { ExportJob, Orphan, Photo, Version } from '@bexlen/api';
 import { openDb } from '../src/store/db';
 import { writeZip } from '@bexlen/render/files/zips';
-import { asking } from './asking';
+import { asking, order } from './asking';
 import { filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
 
 const root = path.join(__dirname, '../..');
@@ -117,7 +117,7 @@ describe('metadata of strangers', () => {
   it('of 20 MB of XMP is left out, which the file says; others are answered meanwhile', async () => {
     const xmp = Buffer.from(`<x:xmpmeta xmlns:x="adobe:ns:meta/">${'<a b="c"/>'.repeat(2e6)}</x:xmpmeta>`);
     const photo = await photoOf(await webpWith('XMP ', xmp), 'talkative.webp');
-    const begun = await ask<ExportJob>('POST', '/exports', { versionId: photo.versions[0]?.id, format: 'jpeg', metadata: 'keep' });
+    const begun = await order(ask, { versionId: photo.versions[0]?.id, format: 'jpeg', metadata: 'keep' });
     const making = finished(begun.body);
     expect(await othersWait(making)).toBeLessThan(BLOCKED_MS);
     const { job } = await making;
@@ -137,7 +137,7 @@ describe('metadata of strangers', () => {
     const plain = await jpeg(120, 80);
     const size = Buffer.from([0xff, 0xe1, (body.length + 2) >> 8, (body.length + 2) & 255]);
     const photo = await photoOf(Buffer.concat([plain.subarray(0, 2), size, body, plain.subarray(2)]), 'liar.jpg');
-    const begun = await ask<ExportJob>('POST', '/exports', { versionId: photo.versions[0]?.id, format: 'jpeg', metadata: 'keep' });
+    const begun = await order(ask, { versionId: photo.versions[0]?.id, format: 'jpeg', metadata: 'keep' });
     expect((await finished(begun.body)).job.notes).toEqual(['EXIF of the original was left out: it cannot be read.']);
   });
 });
@@ -167,7 +167,7 @@ it('an archive whose file goes while it is fetched breaks off, and the server go
   const photo = await photoOf(await jpeg(900, 700), 'archive.jpg');
   const wish = { versionId: photo.versions[0]?.id, format: 'png' };
   const jobs = [];
-  for (let i = 0; i < 3; i++) jobs.push((await finished((await ask<ExportJob>('POST', '/exports', wish)).body)).job);
+  for (let i = 0; i < 3; i++) jobs.push((await finished((await order(ask, wish)).body)).job);
   const ids = jobs.map(({ id }) => id).join(',');
   const last = inData('exports', `${jobs[2]?.id}.png`);
   await new Promise<void>((resolve) => {
@@ -193,7 +193,7 @@ it('an archive whose file goes while it is fetched breaks off, and the server go
 
 it('an export during which the server was killed twice is set aside, and goes on when somebody wants it', async () => {
   const photo = await photoOf(await jpeg(320, 200), 'twice.jpg');
-  const { job } = await finished((await ask<ExportJob>('POST', '/exports', { versionId: photo.versions[0]?.id, format: 'jpeg' })).body);
+  const { job } = await finished((await order(ask, { versionId: photo.versions[0]?.id, format: 'jpeg' })).body);
   const working = async (): Promise<void> => {
     await server.close();
     const db = await openDb(inData('database'), path.join(root, 'server/src/store/migrations'));
@@ -250,7 +250,7 @@ describe('strokes', () => {
 
 describe('requests', () => {
   it.each([
-    ['POST', '/exports', { versionId: 'a\0b', format: 'jpeg' }],
+    ['POST', '/exports', { versionIds: ['a\0b'], wish: { format: 'jpeg' } }],
     ['POST', '/exports/layers', { versionId: 'a\0b' }],
     ['POST', '/rolls', { name: 'x', photos: ['\ud800'] }],
     ['POST', '/rolls/move', { photos: ['a\0'], rollId: null }],
@@ -318,7 +318,7 @@ it('a half-transparent photo lies on white in a JPEG unless something else is ch
     .toBuffer();
   const photo = await photoOf(half, 'half.png');
   const make = async (more: object): Promise<{ job: ExportJob; pixel: number[] }> => {
-    const begun = await ask<ExportJob>('POST', '/exports', { versionId: photo.versions[0]?.id, format: 'jpeg', quality: 100, ...more });
+    const begun = await order(ask, { versionId: photo.versions[0]?.id, format: 'jpeg', quality: 100, ...more });
     const { job, bytes } = await finished(begun.body);
     return { job, pixel: [...(await sharp(bytes).raw().toBuffer()).subarray(0, 3)] };
   };

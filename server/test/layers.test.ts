@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { emptyStack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { readZip, writeZip } from '@bexlen/render/files/zips';
-import { asking, treated } from './asking';
+import { asking, order, treated } from './asking';
 import { serverForAll, upload } from './server';
 
 const server = serverForAll(64e6);
@@ -85,7 +85,7 @@ describe('an OpenRaster file that comes in', () => {
       { kind: 'picture', name: 'Over', strength: 0.4, blend: 'multiply' },
       { kind: 'picture', name: 'Pushed', strength: 0.5 },
     ]);
-    const job = await finished((await ask<ExportJob>('POST', '/exports', { versionId: back.versions[0]?.id, format: 'png' })).body);
+    const job = await finished((await order(ask, { versionId: back.versions[0]?.id, format: 'png' })).body);
     const merged = (await readZip(bytes, { entries: 100, entryBytes: 1e8, allBytes: 1e8 })).get('mergedimage.png');
     const [a, b] = await Promise.all([job.bytes, merged].map((file) => sharp(file, { ignoreIcc: true }).removeAlpha().raw().toBuffer()));
     const worst = (a as Buffer).reduce((most, v, i) => Math.max(most, Math.abs(v - ((b as Buffer)[i] as number))), 0);

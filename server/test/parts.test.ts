@@ -19,7 +19,7 @@ async function exported(photo: Photo, stack: Stack, wish: object): Promise<Buffe
       await fetch(`${server.address}/api${path}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
     ).json()) as T;
   const version = await send<{ id: string }>(`/photos/${photo.id}/versions`, { name: 'A', steps: [{ words: 'Begun', stack }], cursor: 0 });
-  const job = await send<ExportJob>('/exports', { versionId: version.id, ...wish });
+  const [job] = (await send<{ exports: [ExportJob] }>('/exports', { versionIds: [version.id], wish })).exports;
   for (;;) {
     const { exports } = (await (await fetch(`${server.address}/api/exports`)).json()) as { exports: ExportJob[] };
     const now = exports.find(({ id }) => id === job.id);

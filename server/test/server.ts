@@ -1,3 +1,4 @@
+export { upload } from './upload';
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import fs from 'node:fs/promises';
@@ -105,17 +106,6 @@ export const jpeg = (width = 320, height = 200): Promise<Buffer> =>
   sharp(slope(width, height), { raw: { width, height, channels: 3 } })
     .jpeg({ quality: 90 })
     .toBuffer();
-
-export async function upload(
-  address: string,
-  bytes: Buffer,
-  name: string,
-): Promise<{ status: number; body: Record<string, never> & { code?: string; message?: string; hint?: string } }> {
-  const form = new FormData();
-  form.append('photo', new Blob([new Uint8Array(bytes)]), name);
-  const answer = await fetch(`${address}/api/photos`, { method: 'POST', body: form });
-  return { status: answer.status, body: await answer.json() };
-}
 
 /** A PNG of some size, black all over; or one that only claims it. */
 export function png(width: number, height: number, depth: 8 | 16, interlaced: boolean, claimed = false): Buffer {

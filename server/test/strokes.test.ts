@@ -5,6 +5,7 @@ import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted, type St
 import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { openDb } from '../src/store/db';
 import { forgetStrokes } from '../src/store/strokes';
+import { order } from './asking';
 import { jpeg, newFolder, startServer, upload, type Running } from './server';
 
 let folder: string;
@@ -114,7 +115,7 @@ describe('strokes', () => {
       strokes: [],
     };
     expect((await ask('PUT', `/versions/${version.id}`, change)).status).toBe(200);
-    const { body: job } = await ask<ExportJob>('POST', '/exports', { versionId: version.id, format: 'png', depth: 8 });
+    const { body: job } = await order(ask, { versionId: version.id, format: 'png', depth: 8 });
     let state: ExportJob = job;
     for (let i = 0; i < 200 && state.state !== 'failed'; i++) {
       await new Promise((resolve) => setTimeout(resolve, 50));

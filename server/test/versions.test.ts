@@ -4,6 +4,7 @@ import { emptyStack, newLayer, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { takeFolder } from '../src/folder';
 import sharp from 'sharp';
+import { order } from './asking';
 import { filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
 
 let folder: string;
@@ -102,7 +103,7 @@ describe('the door', () => {
     expect(await ask('GET', '/nothing/here')).toMatchObject({ status: 404 });
     expect(await ask('DELETE', '/photos')).toMatchObject({ status: 405, body: { code: 'method' } });
     expect(await ask('GET', `/photos/${photo.id}/pixels?edge=77`)).toMatchObject({ status: 400 });
-    expect(await ask('POST', '/exports', { versionId: versionId(), format: 'gif' })).toMatchObject({ status: 400 });
+    expect(await order(ask, { versionId: versionId(), format: 'gif' })).toMatchObject({ status: 400 });
   });
 
   it('turns away foreign origins and names', async () => {
@@ -198,7 +199,7 @@ describe('an export', () => {
       { format: 'jpeg', quality: 90 },
       { format: 'png', depth: 16 },
     ]) {
-      const { body, status } = await ask<ExportJob>('POST', '/exports', { versionId: copy.id, ...wish });
+      const { body, status } = await order(ask, { versionId: copy.id, ...wish });
       expect(status).toBe(201);
       const job = await done(body.id);
       expect(job).toMatchObject({ state: 'done', width: 320, height: 200 });
@@ -222,7 +223,7 @@ describe('an export', () => {
     const newest = (await Promise.all(names.map(async (name) => ({ name, at: (await fs.stat(name)).mtimeMs })))).sort((a, b) => b.at - a.at)[0]
       ?.name as string;
     await fs.rename(newest, `${newest}.away`);
-    const { body } = await ask<ExportJob>('POST', '/exports', { versionId: other.versions[0]?.id, format: 'jpeg', quality: 80 });
+    const { body } = await order(ask, { versionId: other.versions[0]?.id, format: 'jpeg', quality: 80 });
     expect(await done(body.id)).toMatchObject({ state: 'failed', fault: { code: 'not-found' } });
     await fs.rename(`${newest}.away`, newest);
     await ask('POST', `/exports/${body.id}/again`);

@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { Button } from '../controls/Button';
 import { useFiles } from '../controls/FileField';
-import { saveBlob, saveText } from '../state/save';
-import { sentenceOf, server } from '../state/server';
+import { printList } from '../state/print';
+import { saveText } from '../state/save';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { asTheyCame, bind, bindingsFile, conflictOf, keyOf, labelOf, takeBindings, useBindings } from './bindings';
 import { FIXED, keys } from './keys';
@@ -28,14 +28,7 @@ export function KeysPanel() {
     window.addEventListener('keydown', down, { capture: true });
     return () => window.removeEventListener('keydown', down, { capture: true });
   }, [waiting]);
-  const print = async (): Promise<void> => {
-    try {
-      const lines = [...keys.map((each) => [labelOf(keyOf(each)), each.words] as const), ...FIXED];
-      saveBlob('Keys of the bench.pdf', await server.list('Keys of the bench', lines));
-    } catch (error) {
-      setWords(sentenceOf(error));
-    }
-  };
+  const print = (): void => printList('Keys of the bench', [...keys.map((each) => [labelOf(keyOf(each)), each.words] as const), ...FIXED]);
   const read = async (file: File | undefined): Promise<void> => {
     if (file) setWords(takeBindings(keys, await file.text()) ?? 'The keys are as the file has them.');
   };
@@ -64,7 +57,7 @@ export function KeysPanel() {
         </Pressable>
       ))}
       <View style={styles.acts}>
-        <Button label="Print" onPress={() => void print()} />
+        <Button label="Print" onPress={print} />
         <Button label="Save as a file" onPress={() => saveText('Keys.json', bindingsFile())} />
         <Button label="Take from a file" onPress={() => files.choose()} />
         <Button label="As they came" off={Object.keys(bindings).length === 0} onPress={asTheyCame} />

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { useEffect, useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { beneath, change, kindOf, type AnyValues, type KindLayer, type Stack } from '@bexlen/core';
@@ -133,7 +134,7 @@ function Variants({ layer }: { layer: KindLayer }) {
     <Recede>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.variants}>
         {variants.map(({ label, params }, i) => {
-          const taken = Object.entries(params).every(([key, value]) => JSON.stringify(layer.params[key]) === JSON.stringify(value));
+          const taken = Object.entries(params).every(([key, value]) => equal(layer.params[key], value));
           return (
             <Pressable
               key={label}

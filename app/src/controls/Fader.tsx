@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { figure, fromFader, stepped, toFader, type Family, type NumberParam } from '@bexlen/core';
+import { figure, fromFader, stepped, toFader, type Family, type NumberParam, unit } from '@bexlen/core';
 import { colour, familyMarks, radius, touch, web } from '../theme/tokens';
 import { hold, letGo, useHeld } from '../state/held';
 import { usePointer, type Drag } from './usePointer';
@@ -38,7 +38,7 @@ export function Fader({ id, label, param, value, edge, family, upright = false, 
     const [along, away] = upright ? [-dy, Math.abs(dx)] : [dx, Math.abs(dy)];
     const track = (upright ? height : width) - CAP.short;
     const fine = 1 / (1 + Math.max(0, away - 24) / FINE_PX);
-    drag.current.place = Math.min(1, Math.max(0, drag.current.place + ((along - drag.current.at) / Math.max(1, track)) * fine));
+    drag.current.place = unit(drag.current.place + ((along - drag.current.at) / Math.max(1, track)) * fine);
     drag.current.at = along;
     return fromFader(param, drag.current.place);
   };

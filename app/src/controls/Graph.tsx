@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Circle, Line, Path } from 'react-native-svg';
-import { curveFunction, MAX_NODES, NODE_GAP, type Curve, type Node } from '@bexlen/core';
+import { curveFunction, MAX_NODES, NODE_GAP, type Curve, type Node, unit } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { histogramPath } from './histogramPath';
@@ -115,8 +115,6 @@ export function Graph({ id, label, curve, says = letsThrough, tall = false, tone
 }
 
 const letsThrough = ([x, y]: Node): string => `${Math.round(y * 100)} % at ${Math.round(x * 255)}`;
-
-const unit = (v: number): number => Math.min(1, Math.max(0, v));
 
 function added(nodes: readonly Node[], x: number, y: number): Node[] {
   const free = nodes.length < MAX_NODES && nodes.every(([nx]) => Math.abs(nx - x) > NODE_GAP);

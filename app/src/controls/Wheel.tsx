@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Circle, Line, Path } from 'react-native-svg';
-import { hexOf } from '@bexlen/core';
+import { hexOf, unit } from '@bexlen/core';
 import { colour, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { usePointer, type Drag } from './usePointer';
@@ -61,7 +61,7 @@ export function Wheel({ id, label, hue, amount, onShow, onKeep }: Props) {
       const step = STEPS[event.key];
       if (!step) return;
       event.preventDefault();
-      onKeep((hue + step[0] + 360) % 360, Math.min(1, Math.max(0, amount + step[1])));
+      onKeep((hue + step[0] + 360) % 360, unit(amount + step[1]));
     },
   });
   const [px, py] = at(hue, amount * REACH);

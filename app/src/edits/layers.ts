@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import {
   change,
   changeOf,
@@ -125,7 +126,7 @@ export const geometry = {
   show: (change: Partial<Geometry>): void => show({ ...now(), geometry: { ...now().geometry, ...change } }),
   keep: (change: Partial<Geometry>, label: string): void => {
     const to = { ...now().geometry, ...change };
-    if (JSON.stringify(to) === JSON.stringify(now().geometry)) return show(now());
+    if (equal(to, now().geometry)) return show(now());
     commit({ ...now(), geometry: to }, label);
   },
   /** What a hand does to the geometry as it is when the hand comes, not as it was last drawn. */

@@ -1,5 +1,6 @@
+import equal from 'fast-deep-equal';
 import { shallow } from 'zustand/shallow';
-import { emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
+import { clamp, emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { notify, show, useBench } from '../state/bench';
 import { forgetResources } from '../state/strokes';
@@ -122,7 +123,7 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
     for (let geometry = geometryNow(); ; geometry = geometryNow()) {
       engine.reshape(geometry, edge);
       await showOriginal(engine);
-      if (JSON.stringify(geometry) === JSON.stringify(geometryNow())) break;
+      if (equal(geometry, geometryNow())) break;
     }
     shaping = false;
     if (!signal.aborted) draw();
@@ -132,7 +133,7 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
     if (draft !== undefined && draft === usePreview.getState().painted) return;
     const geometry = geometryNow();
     const { framing } = useFraming.getState();
-    if (JSON.stringify(geometry) === JSON.stringify(shown) && (framing || !behind)) return shaping ? undefined : draw();
+    if (equal(geometry, shown) && (framing || !behind)) return shaping ? undefined : draw();
     shown = geometry;
     if (framing && engine.holdsWhole) return void reshape();
     behind = false;
@@ -158,13 +159,12 @@ export function paintOn(stack: Stack, { x, y, w, h }: Rect): void {
   usePreview.setState({ painted: whole ? undefined : stack });
   show(stack);
   if (whole || !studio) return;
-  const within = (v: number, most: number): number => Math.min(most, Math.max(0, v));
-  const [left, top] = [within(Math.floor(x * size.width) - 1, size.width - 1), within(Math.floor(y * size.height) - 1, size.height - 1)];
+  const [left, top] = [clamp(Math.floor(x * size.width) - 1, 0, size.width - 1), clamp(Math.floor(y * size.height) - 1, 0, size.height - 1)];
   const area = {
     x: left,
     y: top,
-    w: Math.max(1, within(Math.ceil((x + w) * size.width) + 1, size.width) - left),
-    h: Math.max(1, within(Math.ceil((y + h) * size.height) + 1, size.height) - top),
+    w: Math.max(1, clamp(Math.ceil((x + w) * size.width) + 1, 0, size.width) - left),
+    h: Math.max(1, clamp(Math.ceil((y + h) * size.height) + 1, 0, size.height) - top),
   };
   studio.paint({ stack: seenStack(), area, done: (image, at) => usePreview.setState({ patch: { image, x: at.x, y: at.y } }) });
 }

@@ -18,6 +18,7 @@ import {
   type Stack,
   type ToWorker,
   type Tones,
+  startPool,
 } from '@bexlen/core';
 import built from './built.json';
 import { notePace, workersHere } from './device';
@@ -153,12 +154,6 @@ export class Studio {
     const shared = sharesMemory();
     const module = shared ? await WebAssembly.compileStreaming(fetch(built.kernels)) : await bytesOf(built.kernelsAlone);
     const memory = shared ? newMemory(true, MOST_BYTES) : undefined;
-    const parts = this.workers.length;
-    const helpers = this.workers.slice(1).map((worker, i) => {
-      const { port1, port2 } = new MessageChannel();
-      worker.postMessage({ type: 'assist', module, memory, part: i + 1, parts, lead: port1 }, [port1]);
-      return port2;
-    });
     const ready = new Promise<void>((resolve, reject) => {
       this.lead.onmessage = ({ data }: MessageEvent<FromWorker>) => {
         if (data.type === 'ready') return resolve();
@@ -166,7 +161,7 @@ export class Studio {
         this.hear(data);
       };
     });
-    this.lead.postMessage({ type: 'begin', module, memory, helpers }, helpers);
+    startPool(this.workers, { module, memory }, () => new MessageChannel());
     await ready;
   }
 

@@ -2,7 +2,7 @@ import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import Svg, { Circle } from 'react-native-svg';
-import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, type Sample } from '@bexlen/core';
+import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, type Sample, unit } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { hold, letGo, useHeld } from '../state/held';
 import { usePreview } from '../engine/shown';
@@ -181,7 +181,7 @@ function sizingDrag(ways: Ways, edge: number): PhotoDrag {
     },
     move: ({ dx, dy }, event) => {
       const size = Math.min(0.5, Math.max(0.001, before.size + dx / ways.scale / 2));
-      const softness = Math.min(1, Math.max(0, before.softness - dy / 200));
+      const softness = unit(before.softness - dy / 200);
       setBrush({ size, softness });
       hold(ON_PHOTO, { text: `${Math.round(size * edge)} px  ${Math.round(softness * 100)} %`, x: event.clientX, y: event.clientY - 40 });
     },

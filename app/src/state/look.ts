@@ -1,3 +1,4 @@
+import { unit } from '@bexlen/core';
 import type { Size } from '@bexlen/core';
 /** How large the photo is shown against fitting the area, and how far its middle is moved, in pixels of the screen. */
 export interface Look {
@@ -38,7 +39,6 @@ export const shareOf = ({ x, y }: { x: number; y: number }, look: Look, area: Si
 export function sightOf(look: Look, area: Size, picture: Size): { x: number; y: number; width: number; height: number } {
   const from = shareOf({ x: 0, y: 0 }, look, area, picture);
   const to = shareOf({ x: area.width, y: area.height }, look, area, picture);
-  const hold = (v: number): number => Math.min(1, Math.max(0, v));
-  const [x, y] = [hold(from.u), hold(from.v)];
-  return { x, y, width: hold(to.u) - x, height: hold(to.v) - y };
+  const [x, y] = [unit(from.u), unit(from.v)];
+  return { x, y, width: unit(to.u) - x, height: unit(to.v) - y };
 }

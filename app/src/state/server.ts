@@ -118,16 +118,6 @@ export const server = {
     if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
     return URL.createObjectURL(await answer.blob());
   },
-  /** Lines of two columns as a PDF. */
-  list: async (title: string, lines: readonly (readonly [string, string])[]): Promise<Blob> => {
-    const answer = await fetch('/api/lists', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ title, page: 'a4', lines }),
-    });
-    if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
-    return answer.blob();
-  },
   looks: (): Promise<z.infer<typeof api.lookbook>> => ask(api.lookbook, '/looks'),
   /** Takes in a file with looks. What is wrong with it is an answer too: then nothing was taken in. */
   addLooks: (bytes: ArrayBuffer): Promise<LooksImported> => ask(api.looksImported, '/looks', { method: 'POST', bytes }),
@@ -137,7 +127,6 @@ export const server = {
   removeVersions: (ids: readonly string[]): Promise<{ kept: string[] }> =>
     ask(z.object({ kept: z.array(z.string()) }), '/versions/remove', { method: 'POST', body: { ids } }),
   exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
-  addExport: (body: ExportWish): Promise<ExportJob> => ask(api.exportJob, '/exports', { method: 'POST', body }),
   /** Orders files of several versions at once. */
   addExports: async (body: ExportOrder): Promise<ExportJob[]> =>
     (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports', { method: 'POST', body })).exports,

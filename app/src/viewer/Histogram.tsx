@@ -1,7 +1,7 @@
 import { useMemo, useRef } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
-import { histogramOf, regionAt, regions, spotAt, zoneNames, type Histogram as Counts } from '@bexlen/core';
+import { histogramOf, regionAt, regions, spotAt, zoneNames, type Histogram as Counts, unit } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
@@ -31,7 +31,7 @@ export function Histogram() {
   const ref = usePointer({
     down: ({ x, width, event }) => {
       event.stopPropagation();
-      const { name, label } = regionAt(Math.min(1, Math.max(0, x / width)));
+      const { name, label } = regionAt(unit(x / width));
       const from = region.now(name);
       drag.current = { name, label, from, to: from };
     },

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
-import { pictureSize, type Rect } from '@bexlen/core';
+import { pictureSize, type Rect, unit } from '@bexlen/core';
 import { usePointer } from '../controls/usePointer';
 import { Picture } from '../controls/Picture';
 import { closeUp } from '../engine/preview';
@@ -38,10 +38,9 @@ export function Loupe({ area, picture, look }: Props) {
   const rect = around(at, full, side);
   const key = JSON.stringify(rect);
   const begun = useRef(at);
-  const within = (value: number): number => Math.min(1, Math.max(0, value));
   const to = (x: number, y: number): void => {
     const { u, v } = shareOf({ x, y }, look, area, picture);
-    setAt({ u: within(u), v: within(v) });
+    setAt({ u: unit(u), v: unit(v) });
   };
   const ref = usePointer({
     down: ({ x, y, event }) => {
@@ -53,7 +52,7 @@ export function Loupe({ area, picture, look }: Props) {
     key: ({ key: pressed, shiftKey }) => {
       const by = KEYS[pressed];
       const step = shiftKey ? 5 * STEP : STEP;
-      if (by) setAt((now) => ({ u: within(now.u + by[0] * step), v: within(now.v + by[1] * step) }));
+      if (by) setAt((now) => ({ u: unit(now.u + by[0] * step), v: unit(now.v + by[1] * step) }));
     },
   });
   useEffect(() => {

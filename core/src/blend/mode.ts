@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import type { Rgb } from '../pixels/colour';
 
 export type ModeFamily = 'plain' | 'darken' | 'lighten' | 'contrast' | 'compare' | 'colour';
@@ -25,7 +26,6 @@ type Definition<Id extends string, F> = Omit<Mode<Id>, 'blend' | 'by' | 'cost'> 
 /** What most modes cost. */
 const PLAIN = 2;
 
-const unit = (v: number): number => Math.min(1, Math.max(0, v));
 const inUnit = ([r, g, b]: Rgb): Rgb => [unit(r), unit(g), unit(b)];
 
 /** A mode that treats red, green and blue alike. */

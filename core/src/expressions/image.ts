@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import type { ModeId } from '../blend';
 import { inTurn, moveBy, scaleBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
@@ -374,7 +375,7 @@ export function paper({ cells, fibre, lightDeg, seed }: Paper, { map, edge }: Fi
   const way = (lightDeg * Math.PI) / 180;
   const perPixel = cells / edge;
   const step = Math.max(0.3, 0.7 * perPixel);
-  const fine = Math.min(1, Math.max(0, 1.2 - 1.6 * perPixel));
+  const fine = unit(1.2 - 1.6 * perPixel);
   return placed('paper', { map: inTurn(map, scaleBy(cells, cells)), edge }, [
     fibre,
     seed,

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import type { Element } from '@xmldom/xmldom';
 import { BexlenError } from '../errors';
 import { echoed } from '../refusals';
@@ -116,7 +117,7 @@ export function correctionsOf(layers: readonly Layer[]): Correction[] {
     if (layer.kind !== 'grade') return [];
     const correction = correctionOf(layer);
     const { id: _id, ...values } = correction;
-    return JSON.stringify(values) === JSON.stringify(plainCorrection) ? [] : [correction];
+    return equal(values, plainCorrection) ? [] : [correction];
   });
 }
 

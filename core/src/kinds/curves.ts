@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { curveFunction, NODE_GAP, type Curve, type Node } from '../pixels/curve';
 import { byTone, curves as byCurves, fromOklab, toOklab } from '../expressions/image';
 import { defineKind } from './define';
@@ -11,7 +12,7 @@ const NEAR = 0.06;
 
 /** A curve with its node at a tone moved up or down; a node is set there if there is none. */
 export function pulled(curve: Curve, at: number, by: number): Curve {
-  const y = Math.min(1, Math.max(0, curveFunction(curve)(at) + by));
+  const y = unit(curveFunction(curve)(at) + by);
   const nearest = curve.nodes.findIndex(([x], i) => Math.abs(x - at) < NEAR && i > 0 && i < curve.nodes.length - 1);
   const nodes: Curve['nodes'] =
     nearest >= 0

@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { encodeRgb, oklabToLinear } from '../pixels/colour';
 import { flat, type Image } from '../expressions/image';
 import { defineKind } from './define';
@@ -12,7 +13,7 @@ export function flatColour(
   { hue, amount, lightness }: { readonly hue: number; readonly amount: number; readonly lightness: number },
 ): Image {
   const { a, b } = tint(hue, FULL * amount);
-  const held = oklabToLinear([lightness, a, b]).map((v) => Math.min(1, Math.max(0, v))) as [number, number, number];
+  const held = oklabToLinear([lightness, a, b]).map((v) => unit(v)) as [number, number, number];
   return flat(read, encodeRgb(held));
 }
 

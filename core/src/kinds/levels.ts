@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { curve, curves } from '../expressions/image';
 import { defineKind } from './define';
 import { number, toneLevel, type NumberParam } from '../params';
@@ -65,7 +66,7 @@ const isNeutral = ([black, midtone, white, outBlack, outWhite]: Five): boolean =
 
 const level = ([black, midtone, white, outBlack, outWhite]: Five) => {
   const range = Math.max(LEAST_RANGE, white - black);
-  return (x: number): number => outBlack + (outWhite - outBlack) * Math.min(1, Math.max(0, (x - black) / range)) ** (1 / midtone);
+  return (x: number): number => outBlack + (outWhite - outBlack) * unit((x - black) / range) ** (1 / midtone);
 };
 
 /** Where the five stand on a scale of tones 0..1; the midtone at the input that becomes the middle. */
@@ -80,7 +81,7 @@ export const levelPlaces = ([black, midtone, white, outBlack, outWhite]: Five): 
 /** Levels after one of the five was put at a place 0..1, which is held where it can be; tones in steps of an 8-bit level, the midtone of a hundredth. */
 export function levelsPlaced(value: Five, which: number, at: number): Five {
   const [black, midtone, white, outBlack, outWhite] = value;
-  const tone = Math.round(Math.min(1, Math.max(0, at)) * 255) / 255;
+  const tone = Math.round(unit(at) * 255) / 255;
   if (which === 0) return [Math.min(tone, white - LEAST_RANGE), midtone, white, outBlack, outWhite];
   if (which === 2) return [black, midtone, Math.max(tone, black + LEAST_RANGE), outBlack, outWhite];
   if (which === 3) return [black, midtone, white, tone, outWhite];

@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { tabulate } from '../pixels/curve';
 import type { Table } from '../expressions/image';
 
@@ -74,6 +75,6 @@ export const tint = (hueDeg: number, chroma: number): { a: number; b: number } =
 
 /** 0 up to `from`, 1 from `to` on, smooth between (Hermite). */
 export function rise(from: number, to: number, x: number): number {
-  const t = Math.min(1, Math.max(0, (x - from) / (to - from)));
+  const t = unit((x - from) / (to - from));
   return t * t * (3 - 2 * t);
 }

@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { affine, curve } from '../expressions/image';
 import { regionAt } from '../measure/histogram';
 import { movedParam } from './band-params';
@@ -55,6 +56,6 @@ interface Regions {
 export const bend =
   ({ shadows, highlights, whites, blacks }: Regions) =>
   (x: number): number => {
-    const y = Math.min(1, Math.max(0, x + ENDS * (blacks * (1 - x) ** 6 + whites * x ** 6)));
+    const y = unit(x + ENDS * (blacks * (1 - x) ** 6 + whites * x ** 6));
     return y + REACH * (shadows * y * (1 - y) ** 3 + highlights * y ** 3 * (1 - y));
   };

@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { byTone } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, percent } from '../params';
@@ -45,7 +46,7 @@ export const toning = defineKind({
       read,
       lightnessTable(id, (l) => {
         const share = one ? 1 : rise(middle - 0.3, middle + 0.3, l);
-        const held = Math.sin(Math.PI * Math.min(1, Math.max(0, l))) ** ENDS;
+        const held = Math.sin(Math.PI * unit(l)) ** ENDS;
         return {
           lift: 0.25 * lightness * l * (1 - l) * 4,
           a: held * (dark.a + (light.a - dark.a) * share),

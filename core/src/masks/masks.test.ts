@@ -11,7 +11,7 @@ import { linearToOklab, decodeRgb } from '../pixels/colour';
 import { pointsOf } from '../resources';
 import { readStack } from '../stack/read';
 import type { Stack } from '../stack/schema';
-import { EVERY_MASK } from '../stack/compile';
+import { EVERY_MASK } from '../stack/maps';
 import { emptyMask, newPart, type Mask, type Part } from './mask';
 import type { PartId } from './parts';
 

@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import type { NumberParam } from './number';
 
 /**
@@ -59,7 +60,7 @@ export function toFader(param: NumberParam, value: number): number {
 
 /** The value at a place 0..1 of a fader, rounded so that ends and defaults are met exactly. */
 export function fromFader(param: NumberParam, place: number): number {
-  return rounded(param, param.min + (param.max - param.min) * Math.min(1, Math.max(0, place)) ** bend(param));
+  return rounded(param, param.min + (param.max - param.min) * unit(place) ** bend(param));
 }
 
 /** The value so many steps further, held in range. */

@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 /**
  * Colour spaces of the engine. RGB rows are red, green, blue (or X, Y, Z, or L, a, b); sRGB white is 1, 1, 1. All
  * functions work beyond 0..1 too: the transfer function is continued as an odd function.
@@ -84,7 +85,7 @@ export function hexOf(lightness: number, chroma: number, hueDeg: number): string
   const rgb = encodeRgb(oklabToLinear([lightness, chroma * Math.cos(hue), chroma * Math.sin(hue)]));
   return `#${rgb
     .map((v) =>
-      Math.round(255 * Math.min(1, Math.max(0, v)))
+      Math.round(255 * unit(v))
         .toString(16)
         .padStart(2, '0'),
     )

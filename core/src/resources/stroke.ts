@@ -1,3 +1,4 @@
+import { unit } from '../clamp';
 import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils';
 import { z } from 'zod';
@@ -59,7 +60,7 @@ export function pointsOf({ trace }: Pick<Stroke, 'trace'>): StrokePoint[] {
     y += trace[i + 1] as number;
     pressure += trace[i + 2] as number;
     ms += trace[i + 3] as number;
-    points.push({ x: x / FINE, y: y / FINE, pressure: Math.min(1, Math.max(0, pressure / PRESS)), ms });
+    points.push({ x: x / FINE, y: y / FINE, pressure: unit(pressure / PRESS), ms });
   }
   return points;
 }

@@ -26,4 +26,5 @@ export {
   type Layer,
   type Stack,
 } from './schema';
-export { controlMapOf, EVERY_MASK, lightMapOf, type Gamut } from './compile';
+export type { Gamut } from './compile';
+export { controlMapOf, EVERY_MASK, lightMapOf } from './maps';

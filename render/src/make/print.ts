@@ -80,39 +80,5 @@ export async function writeSheet(sheet: Laid, prints: readonly Print[], to: stri
   return (await fs.stat(to)).size;
 }
 
-/** A list of two columns as pages: keys and what they do. */
-export async function writeList(
-  title: string,
-  lines: readonly (readonly [string, string])[],
-  page: Laid['page'],
-  to: string,
-  fonts: string,
-): Promise<number> {
-  const [width, height] = PAGES[page];
-  const document = newDocument(title, [width, height], fonts);
-  const written = pipeline(document, createWriteStream(to));
-  const step = 22;
-  const onPage = Math.floor((height - 2 * MARGIN - TITLE) / step);
-  for (const [i, [key, words]] of lines.entries()) {
-    if (i % onPage === 0) {
-      document.addPage();
-      document
-        .font('strong')
-        .fontSize(15)
-        .fillColor('#222')
-        .text(title, MARGIN, MARGIN - 4, { lineBreak: false });
-    }
-    const y = MARGIN + TITLE + (i % onPage) * step;
-    document.font('figure').fontSize(10).text(key, MARGIN, y, { width: 130, lineBreak: false });
-    document
-      .font('label')
-      .fontSize(11)
-      .text(words, MARGIN + 150, y - 1, { width: width - 2 * MARGIN - 150, lineBreak: false });
-  }
-  document.end();
-  await written;
-  return (await fs.stat(to)).size;
-}
-
 /** Long edge in pixels of the pictures of a sheet. */
 export const printEdge = (sheet: Laid): number => Math.ceil((cellOf(sheet).width / POINTS) * DPI);

@@ -1,7 +1,18 @@
 import fs from 'node:fs/promises';
 import v8 from 'node:v8';
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
-import { BexlenError, control, newMemory, type FromWorker, type Gamut, type Shape, type Stack, type StoreFormat, type ToWorker } from '@bexlen/core';
+import {
+  BexlenError,
+  control,
+  newMemory,
+  type FromWorker,
+  startPool,
+  type Gamut,
+  type Shape,
+  type Stack,
+  type StoreFormat,
+  type ToWorker,
+} from '@bexlen/core';
 import type { Coming } from '../decode/decode';
 
 /** Where the built worker and kernels lie. */
@@ -70,16 +81,11 @@ export class Pool {
     const module = await compiled(files.kernels);
     const memory = newMemory(true);
     const workers = Array.from({ length: parts }, () => new Worker(files.worker, { execArgv: [], workerData: { niceness } }));
-    const [lead, ...others] = workers;
+    const [lead] = workers;
     if (!lead) throw new Error('a pool needs a hand');
-    const helpers: MessagePort[] = others.map((worker, i) => {
-      const { port1, port2 } = new MessageChannel();
-      worker.postMessage({ type: 'assist', module, memory, part: i + 1, parts, lead: port1 } as unknown as ToWorker, [port1]);
-      return port2;
-    });
     const pool = new Pool(workers, lead, memory);
     const ready = pool.answer((message) => message.type === 'ready');
-    lead.postMessage({ type: 'begin', module, memory, helpers } as unknown as ToWorker, helpers);
+    startPool<MessagePort>(workers, { module, memory }, () => new MessageChannel());
     await ready;
     return pool;
   }

@@ -1,7 +1,6 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
-import { MulterError } from 'multer';
 import { ZodError } from 'zod';
-import { BexlenError, echoed, refusalOf, type FaultCode } from '@bexlen/core';
+import { BexlenError, refusalOf, type FaultCode } from '@bexlen/core';
 import type { Fault } from '@bexlen/api';
 import type { Log } from '../log';
 
@@ -38,19 +37,11 @@ export function asFault(error: unknown): BexlenError {
   if (error instanceof BexlenError) return error;
   if (error instanceof ZodError)
     return new BexlenError('bad-request', refusalOf(error, 'The request'), 'Nothing was changed. Send the request as the API describes it.');
-  if (error instanceof MulterError)
-    return error.code === 'LIMIT_FILE_SIZE'
-      ? new BexlenError('too-large', 'The file is larger than an import may be.', 'Make it smaller and import it again.')
-      : new BexlenError('bad-request', `The upload is not as expected: ${echoed(error.message)}.`, 'Send one file in the field “photo”.');
   const { code, type, status } = (error ?? {}) as { code?: string; type?: string; status?: unknown };
-  if (code === 'ENOSPC' || code === 'EDQUOT')
+  if (code === 'ENOSPC' || code === 'EDQUOT' || isDiskFull(error))
     return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
   if (type === 'entity.too.large') return new BexlenError('too-large', 'The request is too large.', 'A version takes at most 200 layers.');
   if (type === 'entity.parse.failed') return new BexlenError('bad-request', 'The request is not JSON.', 'Send it again as JSON.');
-  if (isDiskFull(error))
-    return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
-  if (isDiskFull(error))
-    return new BexlenError('disk-full', 'The disk is full.', 'Make room on the disk, then try again. Nothing that was kept is lost.');
   if (code !== undefined && NOT_TEXT.has(code))
     return new BexlenError('bad-request', 'It holds characters that cannot be kept.', 'Nothing was changed. Send it without them.');
   if (typeof status === 'number' && status >= 400 && status < 500) return ofStatus(status);

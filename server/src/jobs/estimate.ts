@@ -1,4 +1,4 @@
-import { filmPlaceOf, longEdge, neededOf, pictureSize, reachOf, shapeOf, type Rect } from '@bexlen/core';
+import { clamp, filmPlaceOf, longEdge, neededOf, pictureSize, reachOf, shapeOf, type Rect } from '@bexlen/core';
 import type { Estimate, FileWish } from '@bexlen/api';
 import { decodeFitted, here, type Decoded } from '@bexlen/render/decode/decode';
 import { checkSides, depthOf, encoded } from '@bexlen/render/encode/encode';
@@ -73,9 +73,8 @@ interface Square {
 /** A square of the finished picture out of a decoded photo, with what it reads around it. */
 async function squareOf(workshop: Workshop, work: Wanted, { decoded, photo, size, area, reach, format }: Square): Promise<Uint8Array> {
   const { geometry } = work.stack;
-  const within = (v: number, most: number): number => Math.min(most, Math.max(0, v));
-  const [x, y] = [within(area.x - reach, size.width), within(area.y - reach, size.height)];
-  const patch = { x, y, w: within(area.x + area.w + reach, size.width) - x, h: within(area.y + area.h + reach, size.height) - y };
+  const [x, y] = [clamp(area.x - reach, 0, size.width), clamp(area.y - reach, 0, size.height)];
+  const patch = { x, y, w: clamp(area.x + area.w + reach, 0, size.width) - x, h: clamp(area.y + area.h + reach, 0, size.height) - y };
   const needed = neededOf(geometry, photo, { x: x / size.width, y: y / size.height, width: patch.w / size.width, height: patch.h / size.height });
   const part = cut(decoded, needed, photo);
   const shape = shapeOf(geometry, { photo, rect: part.rect, layout: part.pixels.layout }, size, patch);

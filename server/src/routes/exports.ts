@@ -37,15 +37,8 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
     .route('/exports')
     .get(async (_req, res) => void res.json({ exports: (await states.all()).map(withProgress) }))
     .post(express.json(), async (req, res) => {
-      const many = typeof req.body === 'object' && req.body !== null && 'versionIds' in req.body;
-      if (many) {
-        const { versionIds, wish } = exportOrder.parse(req.body);
-        res.status(201).json({ exports: await begun(await addExports(db, versionIds, wish)) });
-        return;
-      }
-      const { versionId, ...wish } = exportWish.parse(req.body);
-      const [job] = await begun(await addExports(db, [versionId], wish));
-      res.status(201).json(job);
+      const { versionIds, wish } = exportOrder.parse(req.body);
+      res.status(201).json({ exports: await begun(await addExports(db, versionIds, wish)) });
     })
     .all(wrongMethod('GET', 'POST'));
 

@@ -1,8 +1,7 @@
-import express, { Router, type Request } from 'express';
-import multer, { type StorageEngine } from 'multer';
+import express, { Router } from 'express';
 import { z } from 'zod';
-import { BexlenError, echoed, PAM_TYPE, type Stack } from '@bexlen/core';
-import { imported, photoChange, PIXEL_EDGES, type Named, type NewVersion } from '@bexlen/api';
+import { BexlenError, PAM_TYPE, type Stack } from '@bexlen/core';
+import { photoChange, PIXEL_EDGES, type Named, type NewVersion } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { FOR_EVER } from '../http/caching';
 import { untilGone } from '../http/gone';
@@ -10,8 +9,6 @@ import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
 import type { Decoders } from '../decoders/decoders';
-import type { Imported } from '../importer';
-import { takeIn } from '../take-in';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { fittedFile, forgetOriginal, pixelsOnce, thumbFile } from '../store/originals';
@@ -23,21 +20,14 @@ const px = z.coerce.number().int().min(0).max(65535);
 /** A rectangle of the photo, in its own pixels, and the long edge that it is to fit. */
 const partQuery = z.object({ x: px, y: px, w: px.min(1), h: px.min(1), edge: px.min(16) });
 
-export function photoRoutes(db: Db, folder: Folder, decoders: Decoders, checks: Checks, thumbs: Thumbs, maxUploadBytes: number): Router {
+export function photoRoutes(db: Db, folder: Folder, decoders: Decoders, checks: Checks, thumbs: Thumbs): Router {
   const router = Router();
   router.param('id', knownId);
-  const upload = multer({ storage: storing(db, folder, decoders), limits: { fileSize: maxUploadBytes, files: 1, fields: 4 } }).single('photo');
 
   router
     .route('/photos')
     .get(async (_req, res) => void res.json(await allPhotos(db, folder)))
-    .post(sizeAtTheDoor(maxUploadBytes), asUpload(upload), async (req, res) => {
-      const file = (req as Request & { file?: { imported?: Imported } }).file?.imported;
-      if (!file) throw new BexlenError('bad-request', 'There is no file in this request.', 'Send one file in the field “photo”.');
-      const photo = await photoById(db, folder, file.id);
-      res.status(file.known ? 200 : 201).json(imported.parse({ photo, known: file.known, notes: file.notes }));
-    })
-    .all(wrongMethod('GET', 'POST'));
+    .all(wrongMethod('GET'));
 
   router
     .route('/photos/:id')
@@ -95,48 +85,3 @@ export function photoRoutes(db: Db, folder: Folder, decoders: Decoders, checks: 
 
   return router;
 }
-
-/** Streams an upload into the shelf while it arrives. */
-function storing(db: Db, folder: Folder, decoders: Decoders): StorageEngine {
-  return {
-    _handleFile: (_req, file, done) => {
-      file.stream.once('limit', () => file.stream.destroy(new multer.MulterError('LIMIT_FILE_SIZE')));
-      const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
-      takeIn(db, folder, decoders, file.stream, name).then(
-        (result) => done(null, { imported: result } as never),
-        (error: unknown) => done(error),
-      );
-    },
-    _removeFile: (_req, _file, done) => done(null),
-  };
-}
-
-/** A request that says it is too large is refused before a byte of it is taken. */
-const sizeAtTheDoor =
-  (most: number): express.RequestHandler =>
-  (req, _res, next) => {
-    if (Number(req.headers['content-length'] ?? 0) > most + 65536)
-      throw new BexlenError(
-        'too-large',
-        `The file is larger than ${Math.round(most / 1e6)} MB, the most an import may have.`,
-        'Make it smaller and import it again.',
-      );
-    next();
-  };
-
-/** What the decoder of forms says of one that is broken. */
-const OF_FORM = /^(Multipart: Boundary|Malformed|Unexpected end of|Unsupported content type|Missing Content-Type)/;
-
-/** What is wrong with the form of an upload is the sender's fault. */
-const asUpload =
-  (upload: express.RequestHandler): express.RequestHandler =>
-  (req, res, next) =>
-    void upload(req, res, (error: unknown) => {
-      const { code, name } = (error ?? {}) as { code?: unknown; name?: string };
-      const ofForm = error instanceof Error && name === 'Error' && code === undefined && OF_FORM.test(error.message);
-      next(
-        ofForm
-          ? new BexlenError('bad-request', `The upload cannot be read: ${echoed(error.message)}.`, 'Send one file in the field “photo”.')
-          : error,
-      );
-    });

@@ -1,3 +1,4 @@
+import { unit } from '../../clamp';
 import { channelwise } from '../mode';
 
 export const push = channelwise({
@@ -6,5 +7,5 @@ export const push = channelwise({
   family: 'contrast',
   domain: 'unit',
   note: 'Adds the layer twice and takes white away: it pushes up where it is light, down where it is dark.',
-  formula: (b, s) => Math.min(1, Math.max(0, b + 2 * s - 1)),
+  formula: (b, s) => unit(b + 2 * s - 1),
 });

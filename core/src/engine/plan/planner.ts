@@ -5,27 +5,13 @@ import type { Layout, Rect } from '../../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
 import { costOfAll } from './cost';
 import { bakeable } from './baked';
-import { reducedFormat } from './pixel-format';
 import { fused } from './fuse';
-import {
-  GROWN_TILE,
-  LARGE_GROWN_TILE,
-  LARGE_LOCAL_TILE,
-  LOCAL_TILE,
-  PLAIN_TILE,
-  tileOf,
-  type Bake,
-  type LocalBlur,
-  type Pass,
-  type Plan,
-  type Route,
-  type StoreFormat,
-} from './plan';
+import { tileOf, type Pass, type Plan, type StoreFormat } from './plan';
 import type { TileSize } from './tiles';
 import { Reductions, type BlurStep } from './reductions';
+import { Routes } from './routes';
 import { Spilled, spillsFor } from './spills';
 import { tablesBytes } from '../work/tables';
-import { fitting } from './tiles';
 import { scratchBytes } from '../work/workplace';
 
 /** Memory for images below a change, and what one must cost to be worth holding, in nanoseconds a pixel: more than reading it again. */
@@ -87,86 +73,28 @@ export class Planner {
   plan(compiled: Program, wanted: Wanted): { plan: Plan; done: (finished: boolean) => void } {
     const baked = bakeable(compiled.steps, this.layout);
     const program = fused(compiled, baked, this.layout);
-    const used = new Set<Value>();
-    const passes: Pass[] = [];
-    const blurs = new Map(program.steps.filter((s): s is BlurStep => s.do === 'blur').map((s) => [s.to, s]));
-    const { reductions } = this;
-    reductions.begin([...blurs.values()]);
-
+    const blurs = program.steps.filter((step): step is BlurStep => step.do === 'blur');
+    this.reductions.begin(blurs);
     const held = this.heldFor(program, baked, wanted.hold);
     const pictures = wanted.pictures ?? {};
-    const stops = new Set([...blurs.keys(), ...baked, ...held.known, ...Object.keys(pictures).map(Number)]);
-
-    const routeTo = (out: Value, extra: readonly Value[] = []): Route => {
-      const locals = new Map<Value, LocalBlur>();
-      const bakes = new Map<Value, Bake>();
-      const stepsTo = (values: readonly Value[]): Step[] => {
-        const steps = slice(program.steps, values, stops);
-        const reads = new Set([...values, ...steps.flatMap(inputsOf)]);
-        [...reads].filter((v) => baked.has(v)).forEach((to) => bakes.set(to, { to, steps: slice(compiled.steps, [to], new Set()) }));
-        [...blurs.values()].filter((b) => reads.has(b.to)).forEach(need);
-        return steps;
-      };
-      const need = (blur: BlurStep): void => {
-        if (reductions.isGlobal(blur)) return ensure(blur);
-        if (locals.has(blur.to)) return;
-        const steps = stepsTo([blur.from]);
-        const { factor, radius, tapsAt, weightsAt: weights, origin } = reductions.pyramid(blur);
-        locals.set(blur.to, {
-          to: blur.to,
-          from: blur.from,
-          pixelFormat: reducedFormat(this.layout, blur),
-          factor: factor as 1 | 2,
-          radius,
-          taps: tapsAt,
-          ...(blur.by && { filter: blur.by.filter }),
-          weights,
-          origin,
-          steps,
-        });
-      };
-      const steps = stepsTo([out, ...extra]);
-      return { bakes: [...bakes.values()], locals: [...locals.values()], steps, out };
-    };
-    const grows = ({ steps, out }: Route): boolean => [out, ...steps.flatMap(inputsOf)].some((value) => blurs.has(value));
-    const tileFor = (route: Route, area: TileSize = this.layout, banded = false): TileSize => {
-      if (route.locals.length > 0) return fitting(area, LARGE_LOCAL_TILE, LOCAL_TILE, banded);
-      return grows(route) ? fitting(area, LARGE_GROWN_TILE, GROWN_TILE, banded) : PLAIN_TILE;
-    };
-    const ensure = (blur: BlurStep): void => {
-      if (used.has(blur.to)) return;
-      used.add(blur.to);
-      if (reductions.known.includes(blur.to)) return;
-      const plain = (route: Route): boolean => route.locals.length === 0 && !grows(route);
-      passes.push(reductions.pass(blur, () => routeTo(blur.from), plain, wanted.hold));
-    };
-
-    const isLocal = (step: Step): boolean => step.do === 'blur' && !reductions.isGlobal(step);
-    const spilled = new Spilled(this.heap, this.imageBytes, program, spillsFor(program, new Set([...stops, ...held.wanted]), this.layout, isLocal));
-    for (const { to: value } of program.steps) {
-      if (!held.wanted.includes(value) && !spilled.has(value)) continue;
-      const route = routeTo(value);
-      const at = spilled.has(value) ? spilled.place(value) : this.heap.acquire(this.imageBytes);
-      passes.push({ do: 'store', route, at, format: 'float', tile: tileFor(route) });
-      if (!spilled.has(value)) this.held.set(value, at);
-      stops.add(value);
-    }
-    const own = program.watched;
-    const histogram = wanted.histograms && own ? { ...own, at: wanted.histograms } : undefined;
-    const route = routeTo(program.out, histogram ? [histogram.own, histogram.beneath] : []);
-    const { format, band, area } = wanted;
-    const tile = wanted.tile ?? tileFor(route, area && { width: area.w, height: area.h }, band !== undefined);
-    const to = wanted.at(route.locals.length > 0);
-    passes.push({ do: 'store', route, at: to, format, tile, ...(area && { area }), ...(band && { band }), ...(histogram && { histogram }) });
-
+    const routes = new Routes(
+      this.layout,
+      this.reductions,
+      { compiled, program, baked, blurs },
+      [...held.known, ...Object.keys(pictures).map(Number)],
+      wanted.hold,
+    );
+    const spilled = this.storeImages(program, routes, held.wanted);
+    const to = this.storePicture(program, routes, wanted);
+    const { passes, used } = routes;
     const plan: Plan = {
       to,
       source: { at: this.at, layout: this.layout },
       tables: this.tablesFor(program),
       noise: this.noise,
       pictures,
-      lows: reductions.lows(used),
-      numbers: [...program.numbers, ...byFilters(blurs.values())],
+      lows: this.reductions.lows(used),
+      numbers: [...program.numbers, ...byFilters(blurs)],
       held: Object.fromEntries([...this.held, ...spilled.places]),
       passes,
       scratch: this.scratchFor(passes),
@@ -175,11 +103,44 @@ export class Planner {
       plan,
       done: (finished) => {
         const broken = finished ? [] : passes.filter((pass) => pass.do === 'reduce');
-        reductions.done([...blurs.values()], used, broken);
+        this.reductions.done(blurs, used, broken);
         spilled.end();
         if (!finished) held.wanted.forEach((value) => this.letGo(value));
       },
     };
+  }
+
+  /** Passes that write whole images to memory: those that are worth holding, and those that would not fit beside others otherwise. */
+  private storeImages(program: Program, routes: Routes, worthHolding: readonly Value[]): Spilled {
+    const spills = spillsFor(program, new Set([...routes.stops, ...worthHolding]), this.layout, (step) => routes.isLocal(step));
+    const spilled = new Spilled(this.heap, this.imageBytes, program, spills);
+    for (const { to: value } of program.steps) {
+      if (!worthHolding.includes(value) && !spilled.has(value)) continue;
+      const route = routes.to([value]);
+      const at = spilled.has(value) ? spilled.place(value) : this.heap.acquire(this.imageBytes);
+      routes.passes.push({ do: 'store', route, at, format: 'float', tile: routes.tileFor(route) });
+      if (!spilled.has(value)) this.held.set(value, at);
+      routes.stops.add(value);
+    }
+    return spilled;
+  }
+
+  /** The last pass, which writes the picture. Returns where. */
+  private storePicture({ out, watched }: Program, routes: Routes, { at, format, tile, area, band, histograms }: Wanted): number {
+    const histogram = histograms && watched ? { ...watched, at: histograms } : undefined;
+    const route = routes.to(histogram ? [out, histogram.own, histogram.beneath] : [out]);
+    const to = at(route.locals.length > 0);
+    routes.passes.push({
+      do: 'store',
+      route,
+      at: to,
+      format,
+      tile: tile ?? routes.tileFor(route, area && { width: area.w, height: area.h }, band !== undefined),
+      ...(area && { area }),
+      ...(band && { band }),
+      ...(histogram && { histogram }),
+    });
+    return to;
   }
 
   /** Releases everything. */
