@@ -1,6 +1,5 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { Readable } from 'node:stream';
 import { BexlenError, echoed, fitName } from '@bexlen/core';
 import { LONGEST_NAME } from '@bexlen/api';
 import type { Folder } from './folder';
@@ -19,16 +18,9 @@ export interface Imported {
   readonly notes?: readonly string[];
 }
 
-/** Takes a file in: received, looked at, kept, entered. Whatever goes wrong leaves neither rows nor files. */
-export async function importPhoto(
-  db: Db,
-  folder: Folder,
-  decoders: Decoders,
-  stream: Readable,
-  fileName: string,
-  rollId?: string,
-): Promise<Imported> {
-  const received = await receive(folder, stream);
+/** Takes a file in: hashed, looked at, kept, entered. The file itself stays where it is. Whatever goes wrong leaves neither rows nor other files. */
+export async function importPhoto(db: Db, folder: Folder, decoders: Decoders, file: string, fileName: string, rollId?: string): Promise<Imported> {
+  const received = await receive(folder, file);
   try {
     return await enter(db, folder, decoders, received, fileName, rollId);
   } finally {

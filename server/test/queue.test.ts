@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PGlite } from '@electric-sql/pglite';
@@ -31,7 +30,7 @@ beforeAll(async () => {
   db = await openDb(folder.database, path.join(root, 'server/src/store/migrations'));
   const file = path.join(at, 'photo.jpg');
   await fs.writeFile(file, await jpeg(300, 200));
-  const { id } = await importPhoto(db, folder, decoders, createReadStream(file), 'photo.jpg');
+  const { id } = await importPhoto(db, folder, decoders, file, 'photo.jpg');
   versionId = (await photoById(db, folder, id)).versions[0]?.id as string;
 });
 afterAll(async () => {
@@ -103,7 +102,7 @@ it('the queue of exports outlives what the database cannot write, tells what bec
 it('a photo that cannot be read is counted, and does not hide the others', async () => {
   const file = path.join(path.dirname(folder.root), 'second.jpg');
   await fs.writeFile(file, await jpeg(310, 200));
-  const { id } = await importPhoto(db, folder, decoders, createReadStream(file), 'second.jpg');
+  const { id } = await importPhoto(db, folder, decoders, file, 'second.jpg');
   await db.query("UPDATE steps SET stack = '{}' WHERE version_id IN (SELECT id FROM versions WHERE photo_id = $1)", [id]);
   const { photos, unread } = await allPhotos(db, folder);
   expect([photos.map(({ name }) => name), unread]).toEqual([['photo'], 1]);

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, emptyStack, fits, newGroup, newLayer, readStack, type Layer, type Stack } from '@bexlen/core';
@@ -28,7 +27,7 @@ async function take(db: Db, folder: Folder, decoders: Decoders, ora: Ora, name: 
   const taken: string[] = [];
   const rollId = await newRoll(db, name);
   const photoOf = async (picture: string, called: string): Promise<string> => {
-    const { id, known } = await importPhoto(db, folder, decoders, createReadStream(picture), `${called}.png`, rollId);
+    const { id, known } = await importPhoto(db, folder, decoders, picture, `${called}.png`, rollId);
     if (!known) taken.push(id);
     return id;
   };

@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import { Router } from 'express';
 import { BexlenError } from '@bexlen/core';
@@ -36,7 +35,7 @@ export function orphanRoutes(db: Db, folder: Folder, decoders: Decoders): Router
     .route('/orphans/:id/take')
     .post(async (req, res) => {
       const file = await fileOf(req.params.id);
-      const { id, known, notes } = await importPhoto(db, folder, decoders, createReadStream(file), 'Found again');
+      const { id, known, notes } = await importPhoto(db, folder, decoders, file, 'Found again');
       await fs.rm(file, { force: true });
       res.status(known ? 200 : 201).json(imported.parse({ photo: await photoById(db, folder, id), known, notes }));
     })

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { Router, type Request, type RequestHandler, type Response } from 'express';
@@ -72,7 +71,7 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
     const over = (): Promise<void> =>
       store.remove(id).catch((error: unknown) => log.warn({ err: error }, 'an upload that is over could not be removed'));
     try {
-      const taken = await takeIn(db, folder, decoders, createReadStream(path.join(folder.uploads, id)), metadata?.['filename'] ?? 'Photo');
+      const taken = await takeIn(db, folder, decoders, path.join(folder.uploads, id), metadata?.['filename'] ?? 'Photo');
       await over();
       return taken;
     } catch (error) {
