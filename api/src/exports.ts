@@ -33,7 +33,8 @@ const ids = <T extends { id: string }>(list: readonly T[]): [T['id'], ...T['id']
 const finish = {
   quality: z.number().int().min(1).max(100).optional(),
   depth: z.union([z.literal(8), z.literal(16)]).optional(),
-  gamut: z.enum(['srgb', 'display-p3']).default('srgb'),
+  /** The primaries of the file: as the photo has them, or others. */
+  gamut: z.enum(['photo', 'srgb', 'display-p3']).default('photo'),
   edge: edge.optional(),
   /** It fits into so many pixels. */
   box: z.strictObject({ width: side, height: side }).optional(),

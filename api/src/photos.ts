@@ -26,6 +26,8 @@ export const photo = z.object({
   height: z.number(),
   depth: z.union([z.literal(8), z.literal(16)]),
   alpha: z.boolean(),
+  /** The primaries that it is worked on in: sRGB, or Display P3 where it holds more. */
+  gamut: z.enum(['srgb', 'display-p3']).default('srgb'),
   bytes: z.number(),
   picked: z.boolean(),
   binned: z.boolean(),

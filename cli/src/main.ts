@@ -18,7 +18,7 @@ const USE = `Bexlen without a browser.
       --format F         jpg, png, tif, webp or avif; by the ending of OUT unless said
       --depth 8|16       bits of png and tif (png 8, tif 16)
       --quality N        of jpg, webp and avif, 1 to 100 (92, 90, 70)
-      --profile P        srgb or p3 (srgb)
+      --profile P        photo, srgb or p3 (photo: as it has it)
       --size N           long edge in pixels (as the photo is)
       --within WxH       fits into so many pixels
       --megapixels N     has so many megapixels
@@ -94,7 +94,7 @@ async function render(args: string[]): Promise<number> {
     format: text,
     depth: text,
     quality: text,
-    profile: { ...text, default: 'srgb' },
+    profile: { ...text, default: 'photo' },
     size: text,
     within: text,
     megapixels: text,
@@ -106,7 +106,7 @@ async function render(args: string[]): Promise<number> {
   if (photos.length === 0) throw new UseError('Which photos?');
   if (all('look').length === 0) throw new UseError('Which look? Give it with --look.');
   if (!values['out']) throw new UseError('Where to? Give a file or folder with -o.');
-  const profile = oneOf('--profile', values['profile'] as string, ['srgb', 'p3']);
+  const profile = oneOf('--profile', values['profile'] as string, ['photo', 'srgb', 'p3']);
   const depth = values['depth'] === undefined ? undefined : (Number(oneOf('--depth', values['depth'], ['8', '16'])) as 8 | 16);
   const [w, h] = values['within']?.split('x') ?? [];
   const megapixels = values['megapixels'] === undefined ? undefined : Number(values['megapixels']);
@@ -118,7 +118,7 @@ async function render(args: string[]): Promise<number> {
     out: values['out'],
     format: values['format'],
     wish: {
-      gamut: profile === 'p3' ? ('display-p3' as const) : ('srgb' as const),
+      gamut: profile === 'p3' ? ('display-p3' as const) : (profile as 'photo' | 'srgb'),
       sharpen: oneOf(
         '--sharpen',
         values['sharpen'] as string,

@@ -34,7 +34,7 @@ export async function printSheet({ photos, looks, picture, out, fonts, ...laid }
         const work = {
           source,
           stack,
-          wish: { format: 'jpeg', quality: 88 } as const,
+          wish: { format: 'jpeg', quality: 88, gamut: 'srgb' } as const,
           size: edge,
           to: file,
           supplies: suppliesOf(read, source, picture),

@@ -206,6 +206,8 @@ describe('WebAssembly kernels and their twins', () => {
     ['fromLinear', encode],
     ['toOklab', decode],
     ['fromOklab', encode],
+    ['toOklabP3', decode],
+    ['fromOklabP3', encode],
   ] as const)('%s, of colours inside and outside 0..1, with its table and without', async (name, f) => {
     const colours = (at: number) => (floats: Float32Array) => {
       const next = sequence(13);
@@ -219,6 +221,7 @@ describe('WebAssembly kernels and their twins', () => {
         await expectSame(
           (k) => {
             if (name === 'fromOklab') k.toOklab(IN, IN, N, 0);
+            if (name === 'fromOklabP3') k.toOklabP3(IN, IN, N, 0);
             k[name](OUT, IN, N, table);
           },
           4 * N,
@@ -233,6 +236,23 @@ describe('WebAssembly kernels and their twins', () => {
     await expectSame((k) => k.matrixRgbRows(OUT, IN, N, SMALL), 3 * N);
     await expectSame((k) => (k.copy(OUT, IN, N), k.matrixRgbRows(OUT, OUT, N, SMALL)), 3 * N);
   });
+  it('narrow, of colours inside sRGB, at its edge and beyond', () =>
+    expectSame(
+      (k) => k.narrow(OUT, IN, N),
+      4 * N,
+      (floats) => {
+        const next = sequence(17);
+        for (let i = 0; i < 4 * N; i++) floats[IN / 4 + i] = i % 4 === 3 ? 1 : Math.max(0, 1.3 * next() - 0.25);
+        [0, 1, 2].forEach((c) =>
+          floats.set(
+            [0, 1, 2, 3].map((i) => (i === c || i === 3 ? 1 : 0)),
+            IN / 4 + 4 * c,
+          ),
+        );
+        floats.set([1, 1, 1, 1, 0, 0, 0, 1, 1, 1, 0, 1, 2, 0.2, 0.1, 1], IN / 4 + 12);
+      },
+      1e-5,
+    ));
   it('raise', () => expectSame((k) => k.raise(OUT, IN, N, 1.3, 2.2, 0.7), 4 * N));
   it('byHue', () => expectSame((k) => k.byHue(OUT, IN, IN2, N, SMALL, 0.1), 4 * N, undefined, ROUGH));
   it('chromaMoments', () => expectSame((k) => k.chromaMoments(OUT, IN, N), 4 * N));

@@ -14,7 +14,7 @@ export function Picture({ image, label, patch }: { image: ImageData | undefined;
     const canvas = ref.current;
     if (!canvas || !image) return;
     if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
-    canvas.getContext('2d')?.putImageData(image, 0, 0);
+    canvas.getContext('2d', { colorSpace: image.colorSpace })?.putImageData(image, 0, 0);
   }, [image]);
   useEffect(() => {
     if (patch) ref.current?.getContext('2d')?.putImageData(patch.image, patch.x, patch.y);

@@ -26,6 +26,16 @@ const bounds = (): (typeof BY_MEMORY)[number] => BY_MEMORY.find(({ upTo }) => me
 /** Workers of the pool where memory is shared. */
 export const workersHere = (): number => Math.max(1, Math.min(bounds().workers, navigator.hardwareConcurrency || 1));
 
+/** Whether the screen shows what Display P3 has beyond sRGB, now and as the page moves from one screen to another; nothing, where nobody tells. */
+export const wideScreen = (): MediaQueryList | undefined => globalThis.matchMedia?.('(color-gamut: p3)');
+
+/** Tells when the page has come to a screen of another gamut. Returns how to stop listening. */
+export function followScreen(act: () => void): () => void {
+  const wide = wideScreen();
+  wide?.addEventListener('change', act);
+  return () => wide?.removeEventListener('change', act);
+}
+
 const KEY = 'bexlen-pace';
 /** Milliseconds a megapixel that whole frames took here while something was dragged; 0 before enough of them were seen. */
 const pace = z.number().min(0).max(100_000);

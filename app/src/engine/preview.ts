@@ -6,7 +6,9 @@ import { notify, show, useBench } from '../state/bench';
 import { forgetResources } from '../state/strokes';
 import { followDetail } from './detail';
 import { nothing, seenStack, useFraming, usePreview } from './shown';
-import { Studio, type Frame, type Small } from './studio';
+import type { Frame } from './frame';
+import { Studio, type Small } from './studio';
+import { followScreen } from './device';
 
 /** How long to wait before a photo is asked for again. */
 const RETRY_MS = 1500;
@@ -144,6 +146,7 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
     useBench.subscribe(({ history, draft, solo, open }) => [history, draft, solo, open], update, { equalityFn: shallow }),
     useFraming.subscribe(update),
     followDetail(engine, photo),
+    followScreen(() => void showOriginal(engine).then(draw)),
     () => opening?.abort(),
   ];
   return () => stops.forEach((stop) => stop());

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { soloed, type Crop, type Stack, type Tones } from '@bexlen/core';
 import { useBench } from '../state/bench';
-import type { Frame } from './studio';
+import type { Frame } from './frame';
 
 interface Preview {
   readonly state: 'idle' | 'opening' | 'ready' | 'failed';

@@ -11,25 +11,20 @@ import {
   readPam,
   shapeOf,
   type FromWorker,
+  type Gamut,
   type Geometry,
   type Patch,
   type Rect,
   type Slot,
   type Stack,
   type ToWorker,
-  type Tones,
   startPool,
 } from '@bexlen/core';
 import built from './built.json';
-import { notePace, workersHere } from './device';
+import { toFrame, type Frame } from './frame';
+import { notePace, wideScreen, workersHere } from './device';
 import { fetchPart, fetchPatch, fetchProxy, type PhotoFile } from './pixels';
 import { Supplies } from './supplies';
-
-export interface Frame {
-  readonly image: ImageData;
-  readonly tones?: Tones;
-  readonly ms: number;
-}
 
 interface PhotoWish {
   readonly stack: Stack;
@@ -104,6 +99,7 @@ export class Studio {
   private readonly workers: readonly Worker[];
   private readonly lead: Worker;
   private alpha = false;
+  private gamut: Gamut = 'srgb';
   private busy: ((message: FromWorker) => void) | undefined;
   private photoWish: PhotoWish | undefined;
   private detailWish: DetailWish | undefined;
@@ -185,6 +181,7 @@ export class Studio {
       if (slot !== 'photo') continue;
       this.patch = patch;
       this.alpha = patch.layout.channels === 4;
+      this.gamut = patch.layout.gamut ?? 'srgb';
     }
   }
 
@@ -334,8 +331,14 @@ export class Studio {
     this.order('coarse', wish.stack, wish.done, { made: () => (this.photoWish ??= { ...wish, moving: false }) });
   }
 
+  /** The primaries in which pictures are shown: those of the photo, where the screen has them. */
+  private get shownGamut(): Gamut {
+    return this.gamut === 'display-p3' && wideScreen()?.matches ? 'display-p3' : 'srgb';
+  }
+
   private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { mask, watch, area, room, made }: Particulars = {}): void {
     const id = ++this.count;
+    const gamut = this.shownGamut;
     this.busy = (message) => {
       if (!('id' in message) || message.id !== id) return;
       if (message.type === 'begun') {
@@ -347,7 +350,7 @@ export class Studio {
       if (message.type === 'rendered') made?.(message.ms);
       // The pool goes on at once: it leaves the last picture where it is.
       this.next();
-      if (message.type === 'rendered') done(toFrame(message, room));
+      if (message.type === 'rendered') done(toFrame(message, gamut, room));
     };
     const format = this.alpha ? 'rgba8' : 'screen';
     this.lead.postMessage({
@@ -356,6 +359,7 @@ export class Studio {
       id,
       stack,
       format,
+      gamut,
       ...(mask && { mask }),
       ...(watch && { watch }),
       ...(area && { area }),
@@ -379,9 +383,3 @@ function sharesMemory(): boolean {
 }
 
 const bytesOf = async (file: string): Promise<Uint8Array> => new Uint8Array(await (await fetch(file)).arrayBuffer());
-
-function toFrame({ width, height, pixels, tones, ms }: Extract<FromWorker, { type: 'rendered' }>, room?: Particulars['room']): Frame {
-  const image = room ? new ImageData(room(pixels.byteLength), width, height) : new ImageData(width, height);
-  image.data.set(pixels);
-  return { image, ms, ...(tones && { tones }) };
-}

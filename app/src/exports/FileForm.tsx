@@ -32,6 +32,7 @@ const SIZES = [
 ] as const;
 type SizeId = (typeof SIZES)[number]['id'];
 const GAMUTS = [
+  { id: 'photo', label: 'As the photo' },
   { id: 'srgb', label: 'sRGB' },
   { id: 'display-p3', label: 'Display P3' },
 ] as const;
@@ -51,11 +52,13 @@ interface Props {
   readonly waits?: boolean;
   /** A photo among them has see-through parts. */
   readonly transparent?: boolean;
+  /** A photo among them holds more than sRGB. */
+  readonly wide?: boolean;
   readonly onDone: (ids: readonly string[]) => void;
 }
 
 /** What files are to be like, with about how large they will be. */
-export function FileForm({ versionIds, waits = false, transparent = false, onDone }: Props) {
+export function FileForm({ versionIds, waits = false, transparent = false, wide = false, onDone }: Props) {
   const [wish, setWish] = useState<FileWish>(() => readHabit(LAST, fileWish, plain));
   const [presets, setPresets] = useState<readonly Preset[]>([]);
   const [presetName, setPresetName] = useState('');
@@ -160,6 +163,7 @@ export function FileForm({ versionIds, waits = false, transparent = false, onDon
       <Row label="Colours">
         <Choice label="Colours" options={GAMUTS} value={wish.gamut} onChoose={(gamut) => change({ gamut })} />
       </Row>
+      {wide && wish.gamut === 'srgb' && <Text style={type.small}>What sRGB cannot hold comes inside with less chroma, in its own hue.</Text>}
       {transparent && wish.format === 'jpeg' && (
         <Row label="See-through parts on">
           <Choice label="See-through parts on" options={grounds} value={wish.ground} onChoose={(ground) => change({ ground })} />

@@ -235,6 +235,7 @@ export function Shelf() {
           <FileForm
             versionIds={photos.filter(({ id }) => selected?.has(id)).flatMap(({ versions }) => versions[0]?.id ?? [])}
             transparent={photos.some(({ id, alpha }) => alpha && selected?.has(id))}
+            wide={photos.some(({ id, gamut }) => gamut === 'display-p3' && selected?.has(id))}
             onDone={() => router.push('/exports')}
           />
         </Sheet>

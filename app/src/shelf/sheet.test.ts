@@ -10,6 +10,7 @@ const photo = (name: string, rest: Partial<Photo> = {}): Photo => ({
   height: 2,
   depth: 8,
   alpha: false,
+  gamut: 'srgb',
   missing: false,
   bytes: 1,
   picked: false,

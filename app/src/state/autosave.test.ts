@@ -22,7 +22,17 @@ class Shelf {
   }
 
   private photo(): Photo {
-    const plain = { name: 'Dunes', caption: '', format: 'JPEG', width: 3, height: 2, depth: 8 as const, alpha: false, bytes: 9 };
+    const plain = {
+      name: 'Dunes',
+      caption: '',
+      format: 'JPEG',
+      width: 3,
+      height: 2,
+      depth: 8 as const,
+      alpha: false,
+      gamut: 'srgb' as const,
+      bytes: 9,
+    };
     const rest = { picked: false, binned: false, takenAt: null, rollId: null, missing: false, importedAt: 'now' };
     const versions = [...this.versions.values()].map(({ id, name, revision }) => {
       return { id, name, revision, layers: 0, families: [], width: 3, height: 2, changedAt: 'now' };

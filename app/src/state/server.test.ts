@@ -10,6 +10,7 @@ const photo: Photo = {
   height: 2,
   depth: 8,
   alpha: false,
+  gamut: 'srgb',
   bytes: 9,
   picked: false,
   binned: false,

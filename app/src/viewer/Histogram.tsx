@@ -1,7 +1,7 @@
 import { useMemo, useRef } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
-import { histogramOf, regionAt, regions, spotAt, zoneNames, type Histogram as Counts, unit } from '@bexlen/core';
+import { histogramOf, outsideSrgb, regionAt, regions, spotAt, zoneNames, type Histogram as Counts, unit } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
@@ -86,6 +86,7 @@ export function Histogram() {
         </Svg>
       </View>
       <Clipped counts={now} />
+      {image?.colorSpace === 'display-p3' && <Wide image={image} />}
       <Probe image={image} original={original} />
     </Recede>
   );
@@ -114,6 +115,17 @@ function Probe({ image, original }: { image: ImageData | undefined; original: Im
 }
 
 const percent = (share: number): string => `${(share * 100).toFixed(share > 0 && share < 0.1 ? 1 : 0)} %`;
+
+/** Of a picture in Display P3: what of it sRGB could not hold. */
+function Wide({ image }: { image: ImageData }) {
+  const outside = useMemo(() => outsideSrgb(image), [image]);
+  return (
+    <View style={styles.clipped}>
+      <Text style={type.small}>Display P3</Text>
+      <Text style={type.small}>{outside > 0 ? `${percent(outside)} outside sRGB` : 'all inside sRGB'}</Text>
+    </View>
+  );
+}
 
 function Clipped({ counts }: { counts: Counts }) {
   return (

@@ -113,7 +113,7 @@ function around({ u, v }: { u: number; v: number }, full: { width: number; heigh
 function cut(image: ImageData, at: { u: number; v: number }, full: { width: number; height: number }, side: number): ImageData {
   const share = image.width / full.width;
   const { x, y, w, h } = around(at, { width: image.width, height: image.height }, Math.max(2, Math.round(side * share)));
-  const out = new ImageData(w, h);
+  const out = new ImageData(w, h, { colorSpace: image.colorSpace });
   for (let row = 0; row < h; row++)
     out.data.set(image.data.subarray(4 * ((y + row) * image.width + x), 4 * ((y + row) * image.width + x + w)), 4 * row * w);
   return out;

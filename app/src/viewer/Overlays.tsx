@@ -7,7 +7,7 @@ import { colour, radius, type } from '../theme/tokens';
 /** Side of the squares of the pattern, in pixels of the picture. */
 const PATTERN = 4;
 
-/** Marks where the ends of the tones are clipped: cream squares on black, ink stripes on white. Lies over a picture. */
+/** Marks where the ends of the tones are clipped: cream squares on black, ink stripes on white; and by dots what a file in sRGB could not hold. Lies over a picture. */
 export function ClipMarks({ image }: { image: ImageData }) {
   const marks = useMemo(() => {
     const which = clipped(image);
@@ -19,6 +19,7 @@ export function ClipMarks({ image }: { image: ImageData }) {
       const stripes = (x + y) % (3 * PATTERN) < PATTERN;
       if (which[i] === 1 && squares) out.data.set(CREAM, 4 * i);
       if (which[i] === 2 && stripes) out.data.set(INK, 4 * i);
+      if (which[i] === 3 && x % (2 * PATTERN) < DOT && y % (2 * PATTERN) < DOT) out.data.set(SIGNAL, 4 * i);
     }
     return out;
   }, [image]);
@@ -31,6 +32,9 @@ export function ClipMarks({ image }: { image: ImageData }) {
 
 const CREAM = [236, 224, 192, 255] as const;
 const INK = [43, 38, 26, 255] as const;
+const SIGNAL = [240, 138, 82, 255] as const;
+/** Side of the dots, in pixels of the picture. */
+const DOT = 3;
 
 /** The picture in eleven flat greys, a stop apart. Lies over a picture. */
 export function Zones({ image }: { image: ImageData }) {

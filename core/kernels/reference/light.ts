@@ -1,4 +1,5 @@
 import { decodeRgb, encodeRgb, linearToOklab, luma, oklabToLinear, type Rgb } from '../../src/pixels/colour';
+import { linearFrom, linearIn, narrowed } from '../../src/pixels/gamut';
 import { clamp, type Px, type Views } from './views';
 
 /** Runs f over the colours of n pixels; alpha stays. */
@@ -15,11 +16,16 @@ const each = (v: Rgb, f: (x: number, i: 0 | 1 | 2) => number): Rgb => [f(v[0], 0
 export function light(m: Views) {
   const four = (at: number): Px => m.px(at);
   return {
-    /** The twins of these four need no table. */
+    /** The twins of these need no table. */
     toLinear: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, decodeRgb),
     fromLinear: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, encodeRgb),
     toOklab: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, (v) => linearToOklab(decodeRgb(v))),
     fromOklab: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, (v) => encodeRgb(oklabToLinear(v))),
+    toOklabP3: (d: number, s: number, n: number, _table: number): void =>
+      overColours(m, d, s, n, (v) => linearToOklab(linearFrom('display-p3', decodeRgb(v)))),
+    fromOklabP3: (d: number, s: number, n: number, _table: number): void =>
+      overColours(m, d, s, n, (v) => encodeRgb(linearIn('display-p3', oklabToLinear(v)))),
+    narrow: (d: number, s: number, n: number): void => overColours(m, d, s, n, narrowed),
     matrix: (d: number, s: number, n: number, at: number): void => {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
       overColours(m, d, s, n, ([x, y, z]) => each([0, 0, 0], (_v, i) => r[i] * x + g[i] * y + b[i] * z + o[i]));

@@ -59,7 +59,7 @@ import { lookUp4 } from './tables';
   return signed(v128.bitselect(mul(a, splat(12.92)), curved, f32x4.le(a, splat(0.0031308))), v);
 }
 
-const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5;
+const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5, P3_OKLAB = 6, P3_OKLAB_BACK = 7, NARROW = 8;
 
 /** Three planes, each times its share. */
 @inline function three(x: v128, y: v128, z: v128, a: f32, b: f32, c: f32): v128 { return add(add(mul(x, splat(a)), mul(y, splat(b))), mul(z, splat(c))); }
@@ -80,6 +80,46 @@ const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
 
 @inline function held01(v: v128): v128 { return least(most(v, splat(0)), splat(1)); }
 
+/** Share of the chroma that sRGB holds up to which colours stay as they are, and how much more than it holds comes to its edge (`gamut.ts` of the core tells the way). */
+const KNEE: f32 = 0.9, WIDEST: f32 = 1.5;
+/** By how much linear values may be beyond 0..1 and still count as inside. */
+const EDGE: f32 = 1e-5;
+const HALVINGS = 20;
+
+@inline function within(v: v128): v128 { return v128.and(f32x4.ge(v, splat(-EDGE)), f32x4.le(v, splat(1 + EDGE))); }
+/** Lanes whose OKLab colour lies inside sRGB. */
+@inline function spared(light: v128, a: v128, b: v128): v128 {
+  let l = three(light, a, b, 0.9999999985, 0.3963377922, 0.2158037581), m = three(light, a, b, 1.0000000089, -0.1055613423, -0.0638541748), k = three(light, a, b, 1.0000000547, -0.0894841821, -1.2914855379);
+  l = mul(mul(l, l), l); m = mul(mul(m, m), m); k = mul(mul(k, k), k);
+  const red = three(l, m, k, 4.0767416613, -3.3077115904, 0.2309699287), green = three(l, m, k, -1.2684380041, 2.6097574007, -0.3413193963), blue = three(l, m, k, -0.0041960865, -0.7034186145, 1.7076147009);
+  return v128.and(within(red), v128.and(within(green), within(blue)));
+}
+
+/** The last colour that was worked out alone: linear red, green and blue. */
+let nearR: f32 = 0, nearG: f32 = 0, nearB: f32 = 0;
+function ofOklab(light: f32, a: f32, b: f32): void {
+  let l: f32 = light + <f32>0.3963377922 * a + <f32>0.2158037581 * b, m: f32 = light - <f32>0.1055613423 * a - <f32>0.0638541748 * b, k: f32 = light - <f32>0.0894841821 * a - <f32>1.2914855379 * b;
+  l = l * l * l; m = m * m * m; k = k * k * k;
+  nearR = <f32>4.0767416613 * l - <f32>3.3077115904 * m + <f32>0.2309699287 * k; nearG = <f32>-1.2684380041 * l + <f32>2.6097574007 * m - <f32>0.3413193963 * k; nearB = <f32>-0.0041960865 * l - <f32>0.7034186145 * m + <f32>1.7076147009 * k;
+}
+@inline function fits(v: f32): bool { return v >= -EDGE && v <= 1 + EDGE; }
+@inline function unit(v: f32): f32 { return max<f32>(0, min<f32>(1, v)); }
+/** A colour moved towards the grey of its lightness, until it lies inside sRGB. */
+function narrowed(lightness: f32, a: f32, b: f32): void {
+  const light = unit(lightness);
+  let inner: f32 = 0, outer: f32 = 1 / KNEE;
+  for (let i = 0; i < HALVINGS; i++) {
+    const middle = (inner + outer) * <f32>0.5;
+    ofOklab(light, a * middle, b * middle);
+    if (fits(nearR) && fits(nearG) && fits(nearB)) inner = middle; else outer = middle;
+  }
+  // How far the colour is beyond the knee, 0..1 of the way to the widest, and where that comes to lie between knee and edge.
+  const most: f32 = (WIDEST - KNEE) / (1 - KNEE), x: f32 = min<f32>(most, max<f32>(0, (1 / max<f32>(inner, 1e-6) - KNEE) / (1 - KNEE)));
+  const share: f32 = inner * (KNEE + (1 - KNEE) * (x * (1 + x / (most * most)) / (1 + x)));
+  ofOklab(light, a * share, b * share);
+  nearR = unit(nearR); nearG = unit(nearG); nearB = unit(nearB);
+}
+
 /**
  * Work on four pixels at a time, turned so that red, green and blue lie in vectors of their own: powers then waste no lane on alpha, and the constants of
  * their series serve three of them.
@@ -92,28 +132,44 @@ const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
     let x = v128.shuffle<i32>(lowA, lowB, 0, 1, 4, 5), y = v128.shuffle<i32>(lowA, lowB, 2, 3, 6, 7), z = v128.shuffle<i32>(highA, highB, 0, 1, 4, 5);
     const alpha = v128.shuffle<i32>(highA, highB, 2, 3, 6, 7);
     // Each value is looked up or worked out by itself alone, whatever lies beside it.
-    const looked = (op == LINEAR || op == OKLAB) && at != 0 && allInside(x, y, z);
+    const looked = (op == LINEAR || op == OKLAB || op == P3_OKLAB) && at != 0 && allInside(x, y, z);
     if (looked) { x = lookUp4(x, at, d); y = lookUp4(y, at, d); z = lookUp4(z, at, d); }
-    else if (op == LINEAR || op == OKLAB) {
+    else if (op == LINEAR || op == OKLAB || op == P3_OKLAB) {
       if (at == 0) { x = decoded(x); y = decoded(y); z = decoded(z); }
       else {
         x = lookedOr(decoded(x), x, at, d); y = lookedOr(decoded(y), y, at, d); z = lookedOr(decoded(z), z, at, d);
       }
     }
-    if (op == OKLAB) {
-      let l = three(x, y, z, 0.4122214708, 0.5363325363, 0.0514459929), m = three(x, y, z, 0.2119034982, 0.6806995451, 0.1073969566), k = three(x, y, z, 0.0883024619, 0.2817188376, 0.6299787005);
+    if (op == OKLAB || op == P3_OKLAB) {
+      let l: v128, m: v128, k: v128;
+      if (op == OKLAB) { l = three(x, y, z, 0.4122214708, 0.5363325363, 0.0514459929); m = three(x, y, z, 0.2119034982, 0.6806995451, 0.1073969566); k = three(x, y, z, 0.0883024619, 0.2817188376, 0.6299787005); }
+      else { l = three(x, y, z, 0.4813798544, 0.4621183697, 0.0565017758); m = three(x, y, z, 0.2288319449, 0.6532168128, 0.1179512422); k = three(x, y, z, 0.0839457557, 0.2241652689, 0.6918889754); }
       if (looked) { l = plainRoot(l); m = plainRoot(m); k = plainRoot(k); }
       else { l = root(l); m = root(m); k = root(k); }
       x = three(l, m, k, 0.2104542553, 0.7936177850, -0.0040720468); y = three(l, m, k, 1.9779984951, -2.4285922050, 0.4505937099); z = three(l, m, k, 0.0259040371, 0.7827717662, -0.8086757660);
     }
-    if (op == OKLAB_BACK) {
+    if (op == OKLAB_BACK || op == P3_OKLAB_BACK) {
       // The inverses of the matrices above, to ten figures.
       let l = three(x, y, z, 0.9999999985, 0.3963377922, 0.2158037581), m = three(x, y, z, 1.0000000089, -0.1055613423, -0.0638541748), k = three(x, y, z, 1.0000000547, -0.0894841821, -1.2914855379);
       l = mul(mul(l, l), l); m = mul(mul(m, m), m); k = mul(mul(k, k), k);
-      x = three(l, m, k, 4.0767416613, -3.3077115904, 0.2309699287); y = three(l, m, k, -1.2684380041, 2.6097574007, -0.3413193963); z = three(l, m, k, -0.0041960865, -0.7034186145, 1.7076147009);
+      if (op == OKLAB_BACK) { x = three(l, m, k, 4.0767416613, -3.3077115904, 0.2309699287); y = three(l, m, k, -1.2684380041, 2.6097574007, -0.3413193963); z = three(l, m, k, -0.0041960865, -0.7034186145, 1.7076147009); }
+      else { x = three(l, m, k, 3.1277689867, -2.2571357955, 0.1293668086); y = three(l, m, k, -1.0910090474, 2.4133317583, -0.3223227107); z = three(l, m, k, -0.0260108132, -0.5080413257, 1.5340521389); }
     }
-    if ((op == ENCODED || op == OKLAB_BACK) && at != 0 && allInside(x, y, z)) { x = lookUp4(x, at, d); y = lookUp4(y, at, d); z = lookUp4(z, at, d); }
-    else if (op == ENCODED || op == OKLAB_BACK) {
+    if (op == NARROW) {
+      const l = root(three(x, y, z, 0.4813798544, 0.4621183697, 0.0565017758)), m = root(three(x, y, z, 0.2288319449, 0.6532168128, 0.1179512422)), k = root(three(x, y, z, 0.0839457557, 0.2241652689, 0.6918889754));
+      const light = three(l, m, k, 0.2104542553, 0.7936177850, -0.0040720468), a = three(l, m, k, 1.9779984951, -2.4285922050, 0.4505937099), b = three(l, m, k, 0.0259040371, 0.7827717662, -0.8086757660);
+      const red = three(x, y, z, 1.2249401763, -0.2249401763, 0), green = three(x, y, z, -0.0420569547, 1.0420569547, 0), blue = three(x, y, z, -0.0196375546, -0.0786360456, 1.0982736001);
+      const plain = spared(light, mul(a, splat(1 / KNEE)), mul(b, splat(1 / KNEE)));
+      x = red; y = green; z = blue;
+      if (!i32x4.all_true(plain)) {
+        if (i32x4.extract_lane(plain, 0) == 0) { narrowed(f32x4.extract_lane(light, 0), f32x4.extract_lane(a, 0), f32x4.extract_lane(b, 0)); x = f32x4.replace_lane(x, 0, nearR); y = f32x4.replace_lane(y, 0, nearG); z = f32x4.replace_lane(z, 0, nearB); }
+        if (i32x4.extract_lane(plain, 1) == 0) { narrowed(f32x4.extract_lane(light, 1), f32x4.extract_lane(a, 1), f32x4.extract_lane(b, 1)); x = f32x4.replace_lane(x, 1, nearR); y = f32x4.replace_lane(y, 1, nearG); z = f32x4.replace_lane(z, 1, nearB); }
+        if (i32x4.extract_lane(plain, 2) == 0) { narrowed(f32x4.extract_lane(light, 2), f32x4.extract_lane(a, 2), f32x4.extract_lane(b, 2)); x = f32x4.replace_lane(x, 2, nearR); y = f32x4.replace_lane(y, 2, nearG); z = f32x4.replace_lane(z, 2, nearB); }
+        if (i32x4.extract_lane(plain, 3) == 0) { narrowed(f32x4.extract_lane(light, 3), f32x4.extract_lane(a, 3), f32x4.extract_lane(b, 3)); x = f32x4.replace_lane(x, 3, nearR); y = f32x4.replace_lane(y, 3, nearG); z = f32x4.replace_lane(z, 3, nearB); }
+      }
+    }
+    if ((op == ENCODED || op == OKLAB_BACK || op == P3_OKLAB_BACK) && at != 0 && allInside(x, y, z)) { x = lookUp4(x, at, d); y = lookUp4(y, at, d); z = lookUp4(z, at, d); }
+    else if (op == ENCODED || op == OKLAB_BACK || op == P3_OKLAB_BACK) {
       if (at == 0) { x = encoded(x); y = encoded(y); z = encoded(z); }
       else {
         x = lookedOr(encoded(x), x, at, d); y = lookedOr(encoded(y), y, at, d); z = lookedOr(encoded(z), z, at, d);
@@ -145,6 +201,11 @@ export function fromLinear(d: usize, s: usize, n: i32, table: usize): void { pla
 export function toOklab(d: usize, s: usize, n: i32, table: usize): void { planes(OKLAB, d, s, n, 0, 0, 0, table); }
 /** OKLab to encoded values; `table` as in `fromLinear`. */
 export function fromOklab(d: usize, s: usize, n: i32, table: usize): void { planes(OKLAB_BACK, d, s, n, 0, 0, 0, table); }
+/** `toOklab` and `fromOklab` of values encoded as sRGB is, with the primaries of Display P3. */
+export function toOklabP3(d: usize, s: usize, n: i32, table: usize): void { planes(P3_OKLAB, d, s, n, 0, 0, 0, table); }
+export function fromOklabP3(d: usize, s: usize, n: i32, table: usize): void { planes(P3_OKLAB_BACK, d, s, n, 0, 0, 0, table); }
+/** Linear Display P3 to linear sRGB: what that cannot hold comes inside by its chroma alone. */
+export function narrow(d: usize, s: usize, n: i32): void { planes(NARROW, d, s, n, 0, 0, 0, 0); }
 /** post (pre v)^p for each channel; nothing below 0. */
 export function raise(d: usize, s: usize, n: i32, pre: f32, p: f32, post: f32): void { planes(RAISE, d, s, n, pre, p, post, 0); }
 /** ASC CDL 1.2: (v slope + offset) held in 0..1, to a power, then saturation about Rec. 709 luma. `at`: slope, offset, power, four floats each; saturation. */

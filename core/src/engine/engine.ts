@@ -2,7 +2,8 @@ import { Heap } from '../pixels/heap';
 import { NOISE_BYTES, type Kernels } from '../pixels/kernels';
 import { copies, filmPlaceOf, type FilmPlace, type Shape, type PhotoProxy } from '../geometry/shape';
 import { byteLength, bytesPerPixel, type Layout, type Rect } from '../pixels/picture';
-import { compile, type Gamut } from '../stack/compile';
+import type { Gamut } from '../pixels/gamut';
+import { compile } from '../stack/compile';
 import { inverse, inTurn, mapped, scaleBy } from '../geometry/matrix';
 import { Resources } from '../resources';
 import { ValueNumbers, type Program, type Step } from '../stack/program';
@@ -21,6 +22,7 @@ const HISTOGRAM_BYTES = 2048;
 export interface Order {
   readonly stack: Stack;
   readonly format: StoreFormat;
+  /** The primaries of what is made; those of the photo, unless said. */
   readonly gamut?: Gamut;
   /** A layer whose gate's histograms are wanted. */
   readonly watch?: string;
@@ -196,11 +198,8 @@ export class Engine {
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const program = compile(stack, { ...place, resources: this.resources, ...(this.proxy && { proxy: this.proxy }) }, this.names, {
-      watch: watch === undefined ? undefined : { layer: watch },
-      gamut,
-      mask,
-    });
+    const lies = { ...place, ...(layout.gamut && { gamut: layout.gamut }), resources: this.resources, ...(this.proxy && { proxy: this.proxy }) };
+    const program = compile(stack, lies, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
     const histograms = program.watched ? this.clearedHistograms() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);

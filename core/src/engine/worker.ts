@@ -3,7 +3,7 @@ import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import type { FilmPlace, Shape, PhotoProxy } from '../geometry/shape';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
-import type { Gamut } from '../stack/compile';
+import type { Gamut } from '../pixels/gamut';
 import type { Plan, StoreFormat } from './plan/plan';
 import { Resources, type Cube, type Painted, type Pixels } from '../resources';
 import type { Stack } from '../stack/schema';

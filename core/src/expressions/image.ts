@@ -3,7 +3,8 @@ import type { ModeId } from '../blend';
 import { inTurn, moveBy, scaleBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
 import { tabulate } from '../pixels/curve';
-import { decode, encode } from '../pixels/colour';
+import { decode, encode, type Rgb } from '../pixels/colour';
+import { between as betweenGamuts, linearIn, type Gamut } from '../pixels/gamut';
 import type { Filtering } from './filters';
 import { grainTaps, orientationOf } from './grain';
 import type { OpId } from './ops';
@@ -92,6 +93,25 @@ export function matrix(from: Image, [r, g, b]: Rows, offset: readonly number[] =
   const columns = [0, 1, 2].flatMap((i) => [r[i] ?? 0, g[i] ?? 0, b[i] ?? 0, 0]);
   const numbers = [...columns, ...offset, 0];
   return point('matrix', [from], [], { id: `matrix ${numbers.join(' ')}`, make: () => Float32Array.from(numbers) });
+}
+
+/** Linear light through a matrix that is written for the primaries of sRGB: the same colours in a picture of other primaries. */
+export function lightMatrix(from: Image, [r, g, b]: Rows, gamut: Gamut = 'srgb'): Image {
+  if (gamut === 'srgb') return matrix(from, [r, g, b]);
+  const [into, out] = [betweenGamuts('srgb', gamut), betweenGamuts(gamut, 'srgb')];
+  return matrix(from, product(product(into, [r, g, b]), out));
+}
+
+const product = (a: Rows, b: Rows): Rows =>
+  a.map((row) => [0, 1, 2].map((i) => row.reduce((sum, v, k) => sum + v * (b[k]?.[i] ?? 0), 0))) as unknown as Rows;
+
+/** One colour of linear light, given in sRGB, wherever an image of linear light is. */
+export const flatLight = (from: Image, linear: Rgb, gamut: Gamut = 'srgb'): Image => flat(from, linearIn(gamut, linear));
+
+/** An encoded picture of some primaries in those of another: what these cannot hold comes inside by its chroma alone. */
+export function converted(from: Image, was: Gamut, is: Gamut): Image {
+  if (was === is) return from;
+  return fromLinear(is === 'srgb' ? point('narrow', [toLinear(from)]) : matrix(toLinear(from), betweenGamuts(was, is)));
 }
 
 const NONE = [

@@ -1,3 +1,4 @@
+import type { Gamut } from '../pixels/gamut';
 import type { Kernels } from '../pixels/kernels';
 
 /** Work on n pixels at (x, y): from a, and b where there are two inputs, to d. */
@@ -70,6 +71,9 @@ export const ops = {
   fromLinear: { cost: 5, inside: true, channelwise: 'alike', ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromLinear(d, a, n, table) },
   toOklab: { cost: 15, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.toOklab(d, a, n, table) },
   fromOklab: { cost: 8, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromOklab(d, a, n, table) },
+  toOklabP3: { cost: 15, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.toOklabP3(d, a, n, table) },
+  fromOklabP3: { cost: 8, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromOklabP3(d, a, n, table) },
+  narrow: { cost: 18, ...colour, bind: (k) => (d, a, _b, n) => k.narrow(d, a, n) },
   matrix: {
     cost: 2,
     ...colour,
@@ -318,4 +322,11 @@ export const undoes: Partial<Record<OpId, OpId>> = {
   fromLinear: 'toLinear',
   toOklab: 'fromOklab',
   fromOklab: 'toOklab',
+  toOklabP3: 'fromOklabP3',
+  fromOklabP3: 'toOklabP3',
 };
+
+/** Operations that mean the same for a picture with the primaries of Display P3, where those of sRGB are meant otherwise. */
+const ofP3: Partial<Record<OpId, OpId>> = { toOklab: 'toOklabP3', fromOklab: 'fromOklabP3' };
+/** The operation that an expression stands for in a picture of some primaries. */
+export const opIn = (gamut: Gamut, op: OpId): OpId => (gamut === 'srgb' ? op : (ofP3[op] ?? op));

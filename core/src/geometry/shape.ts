@@ -1,3 +1,4 @@
+import type { Gamut } from '../pixels/gamut';
 import type { Layout, Rect, Size } from '../pixels/picture';
 import type { Resources } from '../resources';
 import { isAsItCame, pictureSize, toPhoto, type Geometry } from './geometry';
@@ -33,6 +34,8 @@ export interface FilmPlace {
   readonly picture: { readonly map: Matrix; readonly edge: number; readonly width: number; readonly height: number };
   /** The whole photo, small and always the same, for what must be known of all of it wherever a part is made. */
   readonly proxy?: PhotoProxy;
+  /** The primaries of the picture, in which layers work; those of sRGB, unless said. */
+  readonly gamut?: Gamut;
   /** What layers name, for those who make pixels; without it nothing is at hand. */
   readonly resources?: Resources;
 }

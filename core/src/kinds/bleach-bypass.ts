@@ -1,9 +1,11 @@
 import { affine, matrix, mix, type Rows } from '../expressions/image';
+import type { Rgb } from '../pixels/colour';
+import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { percent } from '../params';
 
-const grey = (saturation: number): Rows => {
-  const row = (i: number): number[] => [0.2126, 0.7152, 0.0722].map((w, j) => (1 - saturation) * w + (i === j ? saturation : 0));
+const grey = (saturation: number, luma: Rgb): Rows => {
+  const row = (i: number): number[] => luma.map((w, j) => (1 - saturation) * w + (i === j ? saturation : 0));
   return [row(0), row(1), row(2)];
 };
 
@@ -20,9 +22,10 @@ export const bleachBypass = defineKind({
     contrast: percent({ label: 'Contrast', min: -1 }),
   },
   byDefault: 'Seven tenths of the silver left in.',
-  work: (read, { amount, saturation, contrast }) => {
-    const pale = matrix(read, grey(saturation));
-    const silver = matrix(read, grey(0));
+  work: (read, { amount, saturation, contrast }, { gamut }) => {
+    const luma = lumaOf(gamut);
+    const pale = matrix(read, grey(saturation, luma));
+    const silver = matrix(read, grey(0, luma));
     const slope = 2 ** contrast;
     return mix('overlay', pale, contrast === 0 ? silver : affine(silver, slope, 0.5 - 0.5 * slope), amount);
   },

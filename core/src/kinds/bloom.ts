@@ -23,9 +23,9 @@ export const bloom = defineKind({
     { label: 'Lamps', params: { amount: 0.6, radius: 0.01, threshold: 0.85, warmth: 0.3 } },
     { label: 'All of it', params: { threshold: 0, knee: 0, amount: 0.25, radius: 0.02 } },
   ],
-  work: (read, { amount, radius, threshold, knee, warmth }, { edge }) => {
+  work: (read, { amount, radius, threshold, knee, warmth }, { edge, gamut }) => {
     if (amount === 0) return read;
     const light = bright(read, threshold, knee);
-    return sum(sum(read, light, 1, -amount), tinted(longTail(light, radius * edge), 0, warmth), 1, amount);
+    return sum(sum(read, light, 1, -amount), tinted(longTail(light, radius * edge), 0, warmth, gamut), 1, amount);
   },
 });

@@ -53,7 +53,7 @@ export const border = defineKind({
     if (inset === 0 && form !== 'oval') return read;
     const { picture } = place;
     const [w, h] = [picture.width / 2, picture.height / 2];
-    const paper = flatColour(read, colour);
+    const paper = flatColour(read, colour, place);
     if (form === 'oval') {
       const size = 1 - WIDEST * inset;
       return mix(

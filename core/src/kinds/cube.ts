@@ -1,5 +1,5 @@
 import { noResources, type Cube } from '../resources';
-import { lattice, ramps, type Table } from '../expressions/image';
+import { converted, lattice, ramps, type Table } from '../expressions/image';
 import { defineKind } from './define';
 import { file } from '../params';
 
@@ -19,10 +19,12 @@ export const cube = defineKind({
   space: 'encoded',
   params: { file: file('Table', '.cube') },
   byDefault: 'neutral',
-  work: (read, { file: name }, { resources = noResources }) => {
+  work: (read, { file: name }, { resources = noResources, gamut = 'srgb' }) => {
     if (name === '') return read;
     const found = resources.cube(name);
     const table: Table = { id: `cube ${name}`, make: () => tableOf(found) };
-    return found.dimensions === 1 ? ramps(read, table) : lattice(read, table);
+    // A table is made for the primaries of sRGB, and is read in them.
+    const plain = converted(read, gamut, 'srgb');
+    return converted(found.dimensions === 1 ? ramps(plain, table) : lattice(plain, table), 'srgb', gamut);
   },
 });

@@ -1,6 +1,8 @@
 import { unit } from '../clamp';
 import { encodeRgb, oklabToLinear } from '../pixels/colour';
 import { flat, type Image } from '../expressions/image';
+import type { FilmPlace } from '../geometry/shape';
+import { linearIn } from '../pixels/gamut';
 import { defineKind } from './define';
 import { angle, percent } from '../params';
 import { tint } from './tables';
@@ -11,10 +13,11 @@ const FULL = 0.32;
 export function flatColour(
   read: Image,
   { hue, amount, lightness }: { readonly hue: number; readonly amount: number; readonly lightness: number },
+  { gamut = 'srgb' }: Pick<FilmPlace, 'gamut'>,
 ): Image {
   const { a, b } = tint(hue, FULL * amount);
   const held = oklabToLinear([lightness, a, b]).map((v) => unit(v)) as [number, number, number];
-  return flat(read, encodeRgb(held));
+  return flat(read, encodeRgb(linearIn(gamut, held)));
 }
 
 /** A plain colour over everything: with a mask, a mode and a strength, paint of any kind. */
@@ -36,5 +39,5 @@ export const fill = defineKind({
     { label: 'Warm', params: { hue: 62, amount: 0.35, lightness: 0.68 } },
     { label: 'Night', params: { hue: 255, amount: 0.3, lightness: 0.25 } },
   ],
-  work: (read, colour) => flatColour(read, colour),
+  work: (read, colour, place) => flatColour(read, colour, place),
 });

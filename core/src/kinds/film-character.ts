@@ -1,4 +1,5 @@
-import { curves, fromLinear, matrix, mix, toLinear, type Rows } from '../expressions/image';
+import { curves, fromLinear, lightMatrix, mix, toLinear, type Rows } from '../expressions/image';
+import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { choice, percent } from '../params';
 import { channelTables, rise } from './tables';
@@ -145,7 +146,7 @@ export const films = {
 } as const satisfies Record<string, Film>;
 
 const filmOf = (id: string): Film => films[id as keyof typeof films] ?? films.hearth;
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
+const LUMA = lumaOf();
 
 /** Twelve films and one more, of our own, in four families: warm, cool, muted, monochrome. */
 export const filmCharacter = defineKind({
@@ -165,9 +166,9 @@ export const filmCharacter = defineKind({
   },
   byDefault: 'The film called Hearth.',
   variants: Object.entries(films).map(([id, { label }]) => ({ label, params: { film: id } })),
-  work: (read, { film: id, amount, contrast, fade }) => {
+  work: (read, { film: id, amount, contrast, fade }, { gamut }) => {
     const film = filmOf(id);
-    const developed = matrix(toLinear(read), dyes(film));
+    const developed = lightMatrix(toLinear(read), dyes(film), gamut);
     const printed = curves(fromLinear(developed), channelTables(`film ${id} ${contrast} ${fade}`, print(film, contrast, fade)));
     return mix('normal', read, printed, amount);
   },

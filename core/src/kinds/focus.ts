@@ -42,7 +42,7 @@ function blurringOf({ by, opening: name, stretch, sides, way }: Values<FocusPara
 
 function work(read: Image, values: Values<FocusParams>, place: FilmPlace): Image {
   const { focus, radius, lift, threshold, by, contrast, saturation } = values;
-  const crisp = crisped(read, contrast, saturation);
+  const crisp = crisped(read, contrast, saturation, place.gamut);
   if (radius === 0) return crisp;
   const map = blurMap(focus, place);
   // Lamps are lifted as far as they are blurred.

@@ -32,16 +32,16 @@ export const glow = defineKind({
   changes: 'Tones that take no part in the glow are no longer darkened.',
   earlier: {
     // The whole picture was weakened, also where nothing was laid over it.
-    1: (read, { strength, radius, saturation, warmth, shadows, highlights }, { edge }) => {
+    1: (read, { strength, radius, saturation, warmth, shadows, highlights }, { edge, gamut }) => {
       if (strength === 0) return read;
-      const soft = tinted(gaussian(taking(read, shadows, highlights), radius * edge), saturation, warmth);
+      const soft = tinted(gaussian(taking(read, shadows, highlights), radius * edge), saturation, warmth, gamut);
       return shoulder(sum(read, soft, 1 - 0.35 * strength, 0.85 * strength), KNEE);
     },
   },
-  work: (read, { strength, radius, saturation, warmth, shadows, highlights }, { edge }) => {
+  work: (read, { strength, radius, saturation, warmth, shadows, highlights }, { edge, gamut }) => {
     if (strength === 0) return read;
     const taken = taking(read, shadows, highlights);
-    const soft = tinted(gaussian(taken, radius * edge), saturation, warmth);
+    const soft = tinted(gaussian(taken, radius * edge), saturation, warmth, gamut);
     return shoulder(sum(sum(read, taken, 1, -0.35 * strength), soft, 1, 0.85 * strength), KNEE);
   },
 });

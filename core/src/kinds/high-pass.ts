@@ -1,8 +1,7 @@
 import { affine, gaussian, matrix, sum } from '../expressions/image';
+import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { choice, length, number } from '../params';
-
-const LUMA = [0.2126, 0.7152, 0.0722];
 
 /** What differs from its surroundings, on middle grey: to be seen, and to be mixed by a mode of contrast. */
 export const highPass = defineKind({
@@ -21,8 +20,9 @@ export const highPass = defineKind({
     ]),
   },
   byDefault: 'Detail on middle grey.',
-  work: (read, { radius, gain, colour }, { edge }) => {
-    const seen = colour === 'grey' ? matrix(read, [LUMA, LUMA, LUMA]) : read;
+  work: (read, { radius, gain, colour }, { edge, gamut }) => {
+    const luma = lumaOf(gamut);
+    const seen = colour === 'grey' ? matrix(read, [luma, luma, luma]) : read;
     return affine(sum(seen, gaussian(seen, radius * edge), gain, -gain), 1, 0.5);
   },
 });

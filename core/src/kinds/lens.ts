@@ -1,4 +1,5 @@
 import { decode } from '../pixels/colour';
+import type { Gamut } from '../pixels/gamut';
 import { apertureNumbers, round, type Aperture } from '../expressions/filters/aperture';
 import { affine, filtered, fromLinear, only, shoulder, sum, toLinear, type Image } from '../expressions/image';
 import { length, listed, percent, toneLevel } from '../params';
@@ -47,10 +48,10 @@ export const liftedBy = (read: Image, coverage: Image, lift: number, threshold: 
 export const softened = (read: Image, lift: number): Image => (lift === 0 ? read : shoulder(read, decode(0.97)));
 
 /** Encoded contrast about middle grey, and colour, of linear light. */
-export function crisped(read: Image, contrast: number, saturation: number): Image {
+export function crisped(read: Image, contrast: number, saturation: number, gamut: Gamut | undefined): Image {
   const gain = 1 + contrast;
   const stronger = contrast === 0 ? read : toLinear(affine(fromLinear(read), gain, 0.5 - 0.5 * gain));
-  return tinted(stronger, saturation, 0);
+  return tinted(stronger, saturation, 0, gamut);
 }
 
 export const blurRadius = (at: number) => length({ label: 'Blur', min: 0, max: 0.03, at, middle: 0.008 });

@@ -1,5 +1,5 @@
 import { oklabToLinear } from '../pixels/colour';
-import { both, flat, only, oval, scaled, shoulder, strip, sum } from '../expressions/image';
+import { both, flatLight, only, oval, scaled, shoulder, strip, sum } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, percent, seed } from '../params';
 import { tint } from './tables';
@@ -55,9 +55,9 @@ export const lightLeak = defineKind({
     );
     const { a, b } = tint(hue, 0.2 * colour);
     const light = oklabToLinear([0.82, a, b]).map((v) => Math.max(0, v)) as [number, number, number];
-    const wide = only(flat(read, light), both(fan, scaled(blot, 0.75, 0.25)));
+    const wide = only(flatLight(read, light, place.gamut), both(fan, scaled(blot, 0.75, 0.25)));
     const core = only(
-      flat(read, [1, 0.75, 0.5]),
+      flatLight(read, [1, 0.75, 0.5], place.gamut),
       both(strip({ x: dx, y: dy, angleDeg: turn + 180, from: -9, rise: 1, to: reach * 0.35, fall: reach * 0.35 }, place), blot),
     );
     return shoulder(sum(sum(read, wide, 1, 0.8 * amount), core, 1, 0.5 * amount), 0.8);

@@ -1,5 +1,5 @@
 import { decode } from '../pixels/colour';
-import { both, flat, gaussian, mix, scaled, strip, tones } from '../expressions/image';
+import { both, flatLight, gaussian, mix, scaled, strip, tones } from '../expressions/image';
 import { defineKind } from './define';
 import { angle, choice, length, percent, place, toneLevel } from '../params';
 
@@ -38,7 +38,7 @@ export const mist = defineKind({
     if (amount === 0) return read;
     // The tone is encoded; the air is light.
     const linear = decode(tone);
-    const air = flat(read, [linear * (1 + 0.12 * warmth), linear, linear * (1 - 0.2 * warmth)]);
+    const air = flatLight(read, [linear * (1 + 0.12 * warmth), linear, linear * (1 - 0.2 * warmth)], at.gamut);
     const even = strip({ x, y, angleDeg, from: -FAR, rise: 1, to: FAR, fall: 1 }, at);
     const reaching = spread === 'even' ? even : strip({ x, y, angleDeg, from: -FAR, rise: 1, to: long, fall: long }, at);
     const thick = light === 0 ? reaching : both(reaching, scaled(tones(read, [0, decode(0.5), 90, 91]), light, 1 - light));

@@ -2,6 +2,8 @@ import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../express
 import { autoMix } from '../measure/auto-mix';
 import { bands } from '../pixels/bands';
 import { atHue, bandBoard, bandParams, bandValues, governing, movedParam } from './band-params';
+import type { Rgb } from '../pixels/colour';
+import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { percent } from '../params';
 import { governingColour, KNEE } from './hue-bands';
@@ -32,9 +34,9 @@ export const monoMix = defineKind({
     const band = governing(spot, '');
     return band && movedParam(values, band.name, amount, band.label);
   },
-  work: (read, values, { edge }) => {
+  work: (read, values, { edge, gamut }) => {
     const weights = [values.weightRed, values.weightGreen, values.weightBlue] as const;
-    const filtered = weights.every((w) => w === 0) ? read : matrix(read, filterRows(weights));
+    const filtered = weights.every((w) => w === 0) ? read : matrix(read, filterRows(weights, lumaOf(gamut)));
     const lifts = bandValues(values, '');
     const lab = toOklab(filtered);
     const mixed = lifts.every((v) => v === 0)
@@ -50,8 +52,7 @@ export const monoMix = defineKind({
 });
 
 /** v + sum of weight * (channel - luma), for all three alike. */
-function filterRows(weights: readonly [number, number, number]): Rows {
-  const luma = [0.2126, 0.7152, 0.0722];
+function filterRows(weights: readonly [number, number, number], luma: Rgb): Rows {
   const sum = weights[0] + weights[1] + weights[2];
   const added = weights.map((w, i) => w - sum * (luma[i] as number));
   const row = (i: number): number[] => added.map((v, j) => v + (i === j ? 1 : 0));

@@ -1,5 +1,6 @@
-import { both, colourOf, alphaOf, pictureOf, quad } from '../expressions/image';
+import { alphaOf, both, colourOf, converted, pictureOf, quad } from '../expressions/image';
 import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
+import { noResources } from '../resources';
 import { defineKind } from './define';
 import { angle, choice, length, number, photoFile, place, type Params, type Values } from '../params';
 
@@ -62,5 +63,8 @@ export const picture = defineKind({
     const corners = cornersOf(placingOf(values));
     return both(quad(sidesOf(map, corners)), alphaOf(pictureOf(values.photo, toPicture(map, corners))));
   },
-  work: (_, values, { map }) => colourOf(pictureOf(values.photo, toPicture(map, cornersOf(placingOf(values))))),
+  work: (_, values, { map, gamut = 'srgb', resources = noResources }) => {
+    const own = colourOf(pictureOf(values.photo, toPicture(map, cornersOf(placingOf(values)))));
+    return converted(own, resources.pictures.gamutOf(values.photo), gamut);
+  },
 });

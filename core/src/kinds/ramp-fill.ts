@@ -33,7 +33,7 @@ export const rampFill = defineKind({
   handle: { shape: 'ramp', x: 'x', y: 'y', length: 'length', angle: 'angle' },
   work: (read, { hue, amount, lightness, endHue, endAmount, endLightness, x, y, length: long, angle: angleDeg }, at) => {
     const first = strip({ x, y, angleDeg, from: -FAR, rise: 1, to: long, fall: long }, at);
-    const end = flatColour(read, { hue: endHue, amount: endAmount, lightness: endLightness });
-    return mix('normal', end, flatColour(read, { hue, amount, lightness }), 1, first);
+    const end = flatColour(read, { hue: endHue, amount: endAmount, lightness: endLightness }, at);
+    return mix('normal', end, flatColour(read, { hue, amount, lightness }, at), 1, first);
   },
 });

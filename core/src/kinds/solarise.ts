@@ -1,9 +1,8 @@
 import { affine, chroma, curve, fromOklab, gaussian, matrix, mix, toOklab } from '../expressions/image';
+import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { length, percent, toneLevel } from '../params';
 import { rise, toneTable } from './tables';
-
-const LUMA = [0.2126, 0.7152, 0.0722];
 
 /**
  * A print exposed again while it develops: tones above the turn go down again, and a line stands along edges, where spent developer holds the second
@@ -24,12 +23,13 @@ export const solarise = defineKind({
   },
   byDefault: 'A monochrome print that turns at middle grey.',
   fit: ({ tone }) => (tone < 0.3 ? 'This photo is dark: little of it lies above the turn. Brighten it first, or lower the turn.' : undefined),
-  work: (read, { turn, amount, line, width, colour }, { edge }) => {
+  work: (read, { turn, amount, line, width, colour }, { edge, gamut }) => {
     const start = colour === 1 ? read : fromOklab(chroma(toOklab(read), colour - 1, 0));
     const f = (x: number): number => x + amount * (rise(0, turn, Math.min(x, turn)) - (x > turn ? rise(turn, 1, x) : 0) - x);
     const turned = curve(start, toneTable(`solarise ${turn} ${amount}`, f));
     if (line === 0) return turned;
-    const tone = matrix(read, [LUMA, LUMA, LUMA]);
+    const luma = lumaOf(gamut);
+    const tone = matrix(read, [luma, luma, luma]);
     const edges = affine(mix('difference', tone, gaussian(tone, width * edge)), 5, -0.04);
     return mix('screen', turned, edges, line);
   },

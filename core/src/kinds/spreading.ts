@@ -1,7 +1,8 @@
 import { decode } from '../pixels/colour';
-import { matrix, only, scaled, tones, type Image } from '../expressions/image';
+import { lumaOf, type Gamut } from '../pixels/gamut';
+import { lightMatrix, only, scaled, tones, type Image } from '../expressions/image';
 
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
+const LUMA = lumaOf();
 
 /** What of linear light is bright: nothing up to an encoded tone, all from a soft knee further on. At tone 0 without a knee it is all of it. */
 export function bright(read: Image, tone: number, knee: number): Image {
@@ -15,10 +16,10 @@ export const taking = (read: Image, shadows: number, highlights: number): Image 
   only(read, scaled(tones(read, [decode(0.25), decode(0.75), 90, 91]), highlights - shadows, shadows));
 
 /** More or less colour, and warmer or cooler, in linear light: each -1..1. */
-export function tinted(read: Image, saturation: number, warmth: number): Image {
+export function tinted(read: Image, saturation: number, warmth: number, gamut: Gamut | undefined): Image {
   if (saturation === 0 && warmth === 0) return read;
   const gains = [1 + 0.18 * warmth, 1, 1 - 0.28 * warmth];
   const row = (c: 0 | 1 | 2): number[] =>
     [0, 1, 2].map((i) => (gains[c] as number) * ((i === c ? 1 + saturation : 0) - saturation * (LUMA[i] as number)));
-  return matrix(read, [row(0), row(1), row(2)]);
+  return lightMatrix(read, [row(0), row(1), row(2)], gamut);
 }

@@ -41,13 +41,13 @@ export const vignette = defineKind({
     { label: 'Warm edges', params: { toward: 'colour', cover: 0.35, lightness: 0.45, hue: 55, amount: 0.7, inner: 0.3 } },
   ],
   handle: { shape: 'oval', x: 'x', y: 'y', width: 'width', height: 'height', angle: 'angle', inner: 'inner', onPicture: true },
-  work: (read, { stops: by, inner, whites, x, y, width, height, angle: angleDeg, box, toward, cover, ...colour }, { picture }) => {
+  work: (read, { stops: by, inner, whites, x, y, width, height, angle: angleDeg, box, toward, cover, ...colour }, { picture, gamut }) => {
     const [across, down] = [picture.width / 2, picture.height / 2];
     const middle = oval({ x: x * across, y: y * down, across: width * across, down: height * down, angleDeg, box, inner }, picture);
     const edge = inverted(middle);
     if (toward === 'light') return by === 0 ? read : fromLinear(exposed(toLinear(read), edge, by, whites, 0));
     // What is white stays, as far as it is wanted.
     const clean = scaled(tones(read, [WHITES[0], WHITES[1], 9, 10]), -whites, 1);
-    return mix('normal', mix('normal', read, flatColour(read, colour), cover, edge), read, 1, inverted(clean));
+    return mix('normal', mix('normal', read, flatColour(read, colour, gamut ? { gamut } : {}), cover, edge), read, 1, inverted(clean));
   },
 });

@@ -1,4 +1,4 @@
-import { matrix, type Rows } from '../expressions/image';
+import { lightMatrix, type Rows } from '../expressions/image';
 import { linearToXyz, type Rgb, xyzToLinear } from '../pixels/colour';
 import { defineKind } from './define';
 import { percent } from '../params';
@@ -43,7 +43,7 @@ export const whiteBalance = defineKind({
   },
   byDefault: 'neutral',
   shown: { warmth: 0.5 },
-  work: (read, { warmth, tint }) => (warmth === 0 && tint === 0 ? read : matrix(read, balance(warmth, tint))),
+  work: (read, { warmth, tint }, { gamut }) => (warmth === 0 && tint === 0 ? read : lightMatrix(read, balance(warmth, tint), gamut)),
 });
 
 /** The matrix on linear sRGB that makes the light of a source look white; middle grey keeps its luminance. */

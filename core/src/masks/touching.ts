@@ -1,6 +1,7 @@
 import type { PhotoProxy } from '../geometry/shape';
 import type { Sample } from '../params';
 import { decodeRgb, linearToOklab } from '../pixels/colour';
+import { linearFrom, type Gamut } from '../pixels/gamut';
 
 /** Pixels of the proxy by which a region is made larger, so that its borders are found on the photo itself. */
 const WIDER = 2;
@@ -9,11 +10,11 @@ const WIDER = 2;
  * What of a photo hangs together with the tapped places, by colours up to a distance in OKLab from theirs: 1 there, 0 elsewhere, for each pixel of its proxy. The proxy
  * is always the same, so preview and file agree.
  */
-export function touching({ width, height, pixels }: PhotoProxy, samples: readonly Sample[], distance: number): Float32Array {
+export function touching({ width, height, pixels }: PhotoProxy, samples: readonly Sample[], distance: number, gamut: Gamut = 'srgb'): Float32Array {
   const like = new Uint8Array(width * height);
   for (let i = 0; i < width * height; i++) {
     const rgb = [0, 1, 2].map((c) => (pixels[3 * i + c] as number) / 255) as [number, number, number];
-    const [l, a, b] = linearToOklab(decodeRgb(rgb));
+    const [l, a, b] = linearToOklab(linearFrom(gamut, decodeRgb(rgb)));
     if (samples.some((s) => Math.hypot(l - s.l, a - s.a, b - s.b) <= distance)) like[i] = 1;
   }
   const found = new Float32Array(width * height);

@@ -1,6 +1,7 @@
 import type { Bytes } from './bytes';
 import { zoneOf } from './zones';
 import { decodeRgb, linearToOklab, luma, type Rgb } from '../pixels/colour';
+import { linearFrom, type Gamut } from '../pixels/gamut';
 
 /** What a place of a picture looks like. */
 export interface Spot {
@@ -23,7 +24,7 @@ const GREY = 0.18;
 const DARKEST = 2 ** -14;
 
 /** The mean of a square of (2 reach + 1) pixels about a place given as shares of width and height; cut to the picture. */
-export function spotAt({ width, height, data }: Bytes, u: number, v: number, reach: number): Spot {
+export function spotAt({ width, height, data, colorSpace }: Bytes, u: number, v: number, reach: number): Spot {
   const hold = (x: number, n: number): number => Math.min(n - 1, Math.max(0, Math.floor(x)));
   const [cx, cy] = [hold(u * width, width), hold(v * height, height)];
   const sum = [0, 0, 0];
@@ -34,11 +35,11 @@ export function spotAt({ width, height, data }: Bytes, u: number, v: number, rea
       count++;
     }
   const [r = 0, g = 0, b = 0] = sum.map((value) => value / count / 255);
-  return spotOf([r, g, b]);
+  return spotOf([r, g, b], colorSpace);
 }
 
-export function spotOf(rgb: Rgb): Spot {
-  const linear = decodeRgb(rgb);
+export function spotOf(rgb: Rgb, gamut: Gamut = 'srgb'): Spot {
+  const linear = linearFrom(gamut, decodeRgb(rgb));
   const [lightness, a, b] = linearToOklab(linear);
   const luminance = luma(linear);
   const stops = Math.log2(Math.max(luminance, DARKEST) / GREY);
@@ -54,8 +55,8 @@ export function spotOf(rgb: Rgb): Spot {
 }
 
 /** Some of a picture's pixels, evenly picked; at least `looks` of them where there are so many. */
-export function* spotsOf({ width, height, data }: Bytes, looks: number): Generator<Spot> {
+export function* spotsOf({ width, height, data, colorSpace }: Bytes, looks: number): Generator<Spot> {
   const step = Math.max(1, Math.floor((width * height) / looks));
   for (let i = 0; i < width * height; i += step)
-    yield spotOf([(data[4 * i] as number) / 255, (data[4 * i + 1] as number) / 255, (data[4 * i + 2] as number) / 255]);
+    yield spotOf([(data[4 * i] as number) / 255, (data[4 * i + 1] as number) / 255, (data[4 * i + 2] as number) / 255], colorSpace);
 }

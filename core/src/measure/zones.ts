@@ -1,3 +1,4 @@
+import { linearFrom } from '../pixels/gamut';
 import { decode } from '../pixels/colour';
 import type { Bytes } from './bytes';
 
@@ -34,13 +35,34 @@ export function zoned({ width, height, data }: Bytes): Uint8ClampedArray {
 
 const at = (level: number | undefined): number => linear[level ?? 0] as number;
 
-/** Which pixels are clipped: 1 all channels at 0, 2 any channel at 255, 0 neither. */
-export function clipped({ width, height, data }: Bytes): Uint8Array {
+/** Linear light beyond 0..1 that counts as outside sRGB: about half a level of 8 bits near black and white. */
+const OUTSIDE = 2e-3;
+/** Whether sRGB cannot hold a colour of Display P3, given in levels of 8 bits. */
+function isOutside(r: number, g: number, b: number): boolean {
+  return linearFrom('display-p3', [at(r), at(g), at(b)]).some((v) => v < -OUTSIDE || v > 1 + OUTSIDE);
+}
+
+/** What share of a picture sRGB cannot hold, 0..1, by some of its pixels; nothing of one that is in sRGB. */
+export function outsideSrgb({ width, height, data, colorSpace }: Bytes): number {
+  if (colorSpace !== 'display-p3') return 0;
+  const step = Math.max(1, Math.floor((width * height) / LOOKS));
+  let [count, outside] = [0, 0];
+  for (let i = 0; i < width * height; i += step, count++)
+    if (isOutside(data[4 * i] as number, data[4 * i + 1] as number, data[4 * i + 2] as number)) outside++;
+  return outside / count;
+}
+/** Pixels that are looked at, at least where there are so many. */
+const LOOKS = 60_000;
+
+/** Which pixels are clipped: 1 all channels at 0, 2 any channel at 255, 3 a colour that sRGB cannot hold, 0 none of these. */
+export function clipped({ width, height, data, colorSpace }: Bytes): Uint8Array {
   const out = new Uint8Array(width * height);
+  const wide = colorSpace === 'display-p3';
   for (let i = 0; i < out.length; i++) {
     const [r, g, b] = [data[4 * i] as number, data[4 * i + 1] as number, data[4 * i + 2] as number];
     if (r === 255 || g === 255 || b === 255) out[i] = 2;
     else if (r + g + b === 0) out[i] = 1;
+    else if (wide && isOutside(r, g, b)) out[i] = 3;
   }
   return out;
 }

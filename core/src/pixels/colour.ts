@@ -1,4 +1,5 @@
 import { unit } from '../clamp';
+
 /**
  * Colour spaces of the engine. RGB rows are red, green, blue (or X, Y, Z, or L, a, b); sRGB white is 1, 1, 1. All
  * functions work beyond 0..1 too: the transfer function is continued as an odd function.
@@ -17,7 +18,7 @@ export function decode(encoded: number): number {
   return Math.sign(encoded) * (size <= 0.04045 ? size / 12.92 : ((size + 0.055) / 1.055) ** 2.4);
 }
 
-type Matrix = readonly [Rgb, Rgb, Rgb];
+export type Matrix = readonly [Rgb, Rgb, Rgb];
 
 /** Linear sRGB to CIE XYZ, D65, exact rationals (CSS Color Module Level 4, sample code for "Conversions"). */
 const RGB_TO_XYZ: Matrix = [
@@ -45,7 +46,8 @@ const LMS_TO_LAB: Matrix = [
 const LAB_TO_LMS = inverse(LMS_TO_LAB);
 const LMS_TO_RGB = inverse(RGB_TO_LMS);
 
-const times = (m: Matrix, [a, b, c]: Rgb): Rgb => [
+/** A colour through a matrix, given by rows. */
+export const times = (m: Matrix, [a, b, c]: Rgb): Rgb => [
   m[0][0] * a + m[0][1] * b + m[0][2] * c,
   m[1][0] * a + m[1][1] * b + m[1][2] * c,
   m[2][0] * a + m[2][1] * b + m[2][2] * c,

@@ -1,10 +1,12 @@
+import type { Gamut } from './gamut';
+
 /** Sides in pixels, or in whatever unit is said. */
 export interface Size {
   readonly width: number;
   readonly height: number;
 }
 
-/** How a picture lies in memory: interleaved rows without padding, straight alpha, sRGB-encoded. */
+/** How a picture lies in memory: interleaved rows without padding, straight alpha, encoded as sRGB is. */
 export interface Layout {
   readonly width: number;
   readonly height: number;
@@ -12,6 +14,8 @@ export interface Layout {
   readonly depth: 8 | 16;
   /** Red, green, blue, and alpha as the fourth. */
   readonly channels: 3 | 4;
+  /** Its primaries; those of sRGB, unless said. */
+  readonly gamut?: Gamut;
 }
 
 export const bytesPerPixel = ({ depth, channels }: Layout): number => (depth / 8) * channels;

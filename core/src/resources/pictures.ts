@@ -1,4 +1,5 @@
 import { decode, encode } from '../pixels/colour';
+import type { Gamut } from '../pixels/gamut';
 import { bytesPerPixel, type Layout } from '../pixels/picture';
 
 /** Another photo's pixels, as they lie in a file's bytes. */
@@ -40,6 +41,11 @@ export class Pictures {
   /** What names a picture and the pixels that it has now; nothing, if it is not at hand. */
   keyOf(name: string): string | undefined {
     return this.known.get(name)?.key;
+  }
+
+  /** The primaries of a picture; those of sRGB, if it is not at hand. */
+  gamutOf(name: string): Gamut {
+    return this.known.get(name)?.sizes[0]?.layout.gamut ?? 'srgb';
   }
 
   /** A picture's pixels, small enough that about `perPixel` of them come to one of what is made, at most twice as many. */

@@ -1,7 +1,8 @@
 import type { FilmPlace } from '../geometry/shape';
-import { opOf, undoes, type Content, type OpId } from '../expressions/ops';
+import { opIn, opOf, undoes, type Content, type OpId } from '../expressions/ops';
 import type { Image, Table } from '../expressions/image';
 import type { Matrix } from '../geometry/matrix';
+import type { Gamut } from '../pixels/gamut';
 import { BexlenError } from '../errors';
 import { echoed } from '../refusals';
 import { noResources, type Resources } from '../resources';
@@ -31,12 +32,14 @@ export class Emitter {
   /** Values between black and white. */
   private readonly inside = new Set<Value>([PHOTO]);
   private readonly resources: Resources;
+  private readonly gamut: Gamut;
 
   constructor(
-    { resources = noResources }: FilmPlace,
+    { resources = noResources, gamut = 'srgb' }: FilmPlace,
     private readonly names: ValueNumbers,
   ) {
     this.resources = resources;
+    this.gamut = gamut;
     names.begin();
   }
 
@@ -56,7 +59,8 @@ export class Emitter {
   }
 
   /** @throws {Error} where an operation takes numbers and is given colours, or the other way round. */
-  point(op: OpId, from: readonly Value[], given: readonly number[] = [], read?: Table): Value {
+  point(asked: OpId, from: readonly Value[], given: readonly number[] = [], read?: Table): Value {
+    const op = opIn(this.gamut, asked);
     const { takes, gives } = opOf(op);
     from.forEach((value, i) => {
       if (this.contentOf(value) !== takes[i]) throw new Error(`${op} takes ${takes[i]} as its input ${i + 1}, not ${this.contentOf(value)}`);

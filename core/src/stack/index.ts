@@ -26,5 +26,4 @@ export {
   type Layer,
   type Stack,
 } from './schema';
-export type { Gamut } from './compile';
 export { controlMapOf, EVERY_MASK, lightMapOf } from './maps';

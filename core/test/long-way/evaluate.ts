@@ -10,7 +10,7 @@ import { luma } from '../../src/pixels/colour';
 import { allLayers, type Layer, type Stack } from '../../src/stack/schema';
 import { fromLinear, fromOklab, source, toLinear, toOklab, type Image } from '../../src/expressions/image';
 import { filterOf } from '../../src/expressions/filters';
-import { opOf } from '../../src/expressions/ops';
+import { opIn, opOf } from '../../src/expressions/ops';
 import { gaussian } from './gaussian';
 import { Loops } from './loops';
 import { map, pixel, straight, type Four, type Whole } from './picture';
@@ -180,7 +180,7 @@ export class LongWay {
       case 'point': {
         const from = image.from.map((each) => this.made(each, read));
         const made = this.loops.run(
-          image.op,
+          opIn(this.place.gamut ?? 'srgb', image.op),
           image.numbers,
           image.table,
           from.map((each) => each.image),

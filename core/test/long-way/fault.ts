@@ -56,7 +56,7 @@ export async function fault(stack: Stack, layout: Layout, values: (i: number) =>
   const engine = await newEngine();
   fill(engine, layout, values);
   const made = new Float32Array(engine.render({ stack, format: 'float' })?.pixels.slice().buffer as ArrayBuffer);
-  const [photo, place] = [photoOf(layout, values), { ...filmPlaceOf(layout), resources }];
+  const [photo, place] = [photoOf(layout, values), { ...filmPlaceOf(layout), ...(layout.gamut && { gamut: layout.gamut }), resources }];
   const truth = new LongWay(photo, place).picture(stack).at;
   const blurs = compile(stack, place, new ValueNumbers()).steps.some((step) => step.do === 'blur' && isReduced(step.sigmaPx));
   const bound = (blurs ? 1 : 0.5) * LEVEL;

@@ -1,7 +1,8 @@
 import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
-import { decode as decodeTone, encode as encodeTone, fitted, type Layout, type Rect } from '@bexlen/core';
+import { decode as decodeTone, encode as encodeTone, fitted, type Gamut, type Layout, type Rect } from '@bexlen/core';
 import { MAX_PIXELS } from './inspect';
+import { inP3, primariesOf } from './primaries';
 import { profileOf } from './profile';
 import { turboJpeg, type TurboJpeg } from './turbo';
 
@@ -17,6 +18,8 @@ export interface Source {
   readonly original?: string;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
+  /** The primaries that it is worked on in; those of sRGB, unless said. */
+  readonly gamut?: Gamut;
 }
 
 /** A picture whose size is known and whose pixels are on their way. */
@@ -30,8 +33,8 @@ export const here = ({ layout, pixels }: Decoded): Coming => ({ layout, into: (r
 
 /** A whole original, as `decode` gives it, for memory that is at hand. */
 export async function coming(source: Source, turbo: TurboJpeg | null = turboJpeg): Promise<Coming> {
-  const { width, height, plain } = await headOf(source.file);
-  const layout: Layout = { width, height, depth: source.depth, channels: source.alpha ? 4 : 3 };
+  const { width, height, plain } = await headOf(source);
+  const layout = layoutOf(source, width, height);
   if (turbo && plain) {
     const jpeg = await fs.readFile(source.file);
     return {
@@ -52,8 +55,11 @@ export async function coming(source: Source, turbo: TurboJpeg | null = turboJpeg
   };
 }
 
-/** A whole original: upright, in sRGB, at its own depth. */
-export const decode = (source: Source): Promise<Decoded> => (source.depth === 16 ? deep(source) : raw(shallow(source), source));
+/** A whole original: upright, in the primaries that it is worked on in, at its own depth. */
+export async function decode(source: Source): Promise<Decoded> {
+  if (await isWide(source)) return turnedUpright(await readerOf(source)((image) => image), (await headOf(source)).orientation);
+  return source.depth === 16 ? deep(source) : raw(shallow(source), source);
+}
 
 /** An original that fits a long edge, averaged in linear light. */
 export async function decodeFitted(source: Source, edge: number): Promise<Decoded> {
@@ -65,7 +71,7 @@ export async function decodeFitted(source: Source, edge: number): Promise<Decode
  * while that is decoded, and turned upright last: no more than what is wanted is ever held, where the format allows it.
  */
 export async function decodePart(source: Source, part: Rect | undefined, edge: number): Promise<Decoded> {
-  const { width, height, orientation, foreign } = await headOf(source.file);
+  const { width, height, orientation, foreign } = await headOf(source);
   const upright = part ?? { x: 0, y: 0, w: width, h: height };
   const size = fitted({ width: upright.w, height: upright.h }, edge);
   if (!part && size.width === width && size.height === height) return decode(source);
@@ -85,18 +91,25 @@ export async function decodePart(source: Source, part: Rect | undefined, edge: n
   return turnedUpright(made, orientation);
 }
 
-/** Reads a file in sRGB at its own depth, after what is done to it first: a part is cut out. */
+/** Reads a file in its primaries at its own depth, after what is done to it first: a part is cut out. */
 type Reading = (first: (image: Sharp) => Sharp) => Promise<Decoded>;
 
 const readerOf =
   (source: Source): Reading =>
-  async (first) =>
-    source.depth === 16 ? raw((await deepImage(source, first)).toColourspace('rgb16'), source) : raw(first(shallow(source, false)), source);
+  async (first) => {
+    const { foreign, depth, icc } = await headOf(source);
+    if (foreign && source.gamut === 'display-p3' && icc) {
+      const image = first(sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: true }));
+      const own = (source.alpha ? image.ensureAlpha() : image.removeAlpha()).toColourspace(depth === 16 ? 'rgb16' : 'srgb');
+      return inP3(await raw(own, { ...source, depth }), icc);
+    }
+    return source.depth === 16 ? raw((await deepImage(source, first)).toColourspace('rgb16'), source) : raw(first(shallow(source, false)), source);
+  };
 
 /** Bytes of decoded pixels that are held at a time. */
 const STRIP_BYTES = 160e6;
 
-/** A rectangle that is read in sRGB, then reduced. */
+/** A rectangle that is read in its primaries, then reduced. */
 async function convertedFirst(
   source: Source,
   rect: Rect,
@@ -143,7 +156,7 @@ export async function inStrips(source: Source, rect: Rect, factor: number, rows:
       }
     }
   }
-  return { layout: { width, height, depth: 16, channels }, pixels: new Uint8Array(out.buffer) };
+  return { layout: layoutOf({ ...source, depth: 16 }, width, height), pixels: new Uint8Array(out.buffer) };
 }
 
 const wordsOf = (pixels: Uint8Array): Uint16Array => new Uint16Array(pixels.buffer, pixels.byteOffset, pixels.byteLength / 2);
@@ -165,12 +178,12 @@ async function turnedUpright(decoded: Decoded, orientation: number): Promise<Dec
   const image = sharp(words ? wordsOf(pixels) : pixels, { raw: layout, limitInputPixels: MAX_PIXELS });
   const turns = [0, 0, 0, 180, 0, 90, 90, 90, 270][orientation] ?? 0;
   const turned = (words ? image.toColourspace('rgb16') : image).rotate(turns).flip([4, 5].includes(orientation)).flop([2, 7].includes(orientation));
-  return raw(turned, { depth: layout.depth, alpha: layout.channels === 4 });
+  return raw(turned, { ...layout, alpha: layout.channels === 4 });
 }
 
 /** Size of an original as it stands upright. */
 export async function uprightSize(file: string): Promise<{ width: number; height: number }> {
-  const { width, height } = await headOf(file);
+  const { width, height } = await headOf({ file });
   return { width, height };
 }
 
@@ -179,30 +192,51 @@ interface Head {
   readonly width: number;
   readonly height: number;
   readonly orientation: number;
-  /** It has to be converted: by a profile of its own that is not our sRGB, or since it is made for ink. */
+  /** Bits of its samples. */
+  readonly depth: 8 | 16;
+  readonly icc: Buffer | undefined;
+  /** It has to be converted: by a profile of its own that is not the one that it is worked on in, or since it is made for ink. */
   readonly foreign: boolean;
-  /** A JPEG which needs nothing but decoding: it stands upright, in sRGB. */
+  /** A JPEG which needs nothing but decoding: it stands upright, in the primaries that it is worked on in. */
   readonly plain: boolean;
 }
 
 /** What the head of a file tells. */
-async function headOf(file: string): Promise<Head> {
-  const { width, height, format, orientation = 1, icc, space } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  const profiled = icc !== undefined && !icc.equals(await profileOf('srgb'));
-  const more = { orientation, foreign: profiled || space === 'cmyk', plain: format === 'jpeg' && orientation === 1 && !profiled };
+async function headOf({ file, gamut = 'srgb' }: Pick<Source, 'file' | 'gamut'>): Promise<Head> {
+  const { width, height, format, orientation = 1, icc, space, depth } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
+  const native = gamut === 'srgb' ? icc === undefined || icc.equals(await profileOf('srgb')) : icc !== undefined && isP3(icc);
+  const bits: 8 | 16 = depth === 'uchar' ? 8 : 16;
+  const more = { orientation, icc, depth: bits, foreign: !native || space === 'cmyk', plain: format === 'jpeg' && orientation === 1 && native };
   return lying(orientation) ? { width: height, height: width, ...more } : { width, height, ...more };
 }
 
+/** Whether it has a profile of its own that is wider than sRGB, and not Display P3. */
+const isWide = async (source: Source): Promise<boolean> => source.gamut === 'display-p3' && (await headOf(source)).foreign;
+
+const isP3 = (icc: Buffer): boolean => {
+  const { gamut, native } = primariesOf(icc);
+  return gamut === 'display-p3' && native;
+};
+
+const layoutOf = ({ depth, alpha, gamut }: Pick<Source, 'depth' | 'alpha' | 'gamut'>, width: number, height: number): Layout => ({
+  width,
+  height,
+  depth,
+  channels: alpha ? 4 : 3,
+  ...(gamut === 'display-p3' && { gamut }),
+});
+
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
 
-const shallow = ({ file, alpha }: Source, turned = true, options: { readonly ignoreIcc?: boolean } = {}): Sharp => {
-  const stored = sharp(file, { limitInputPixels: MAX_PIXELS, ...options });
+/** Of 8 bits: in sRGB, or with its own values where they are worked on as they stand. */
+const shallow = ({ file, alpha, gamut }: Source, turned = true, options: { readonly ignoreIcc?: boolean } = {}): Sharp => {
+  const stored = sharp(file, { limitInputPixels: MAX_PIXELS, ignoreIcc: gamut === 'display-p3', ...options });
   const image = turned ? stored.autoOrient() : stored;
   return (alpha ? image.ensureAlpha() : image.removeAlpha()).toColourspace('srgb');
 };
 
 /**
- * 16-bit files: those with a profile are converted by it; the others, and our own, are taken as sRGB, which must be said, since the library would
+ * 16-bit files: those with a profile of another gamut are converted by it; the others, and our own, are taken as they stand, which must be said, since the library would
  * otherwise convert them through a wider space.
  */
 async function deep(source: Source): Promise<Decoded> {
@@ -210,15 +244,15 @@ async function deep(source: Source): Promise<Decoded> {
 }
 
 async function deepImage(source: Source, first: (image: Sharp) => Sharp): Promise<Sharp> {
-  const { foreign } = await headOf(source.file);
+  const { foreign } = await headOf(source);
   const image = first(sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: !foreign }));
   const tagged = foreign ? image.withIccProfile('srgb') : image;
   return source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha();
 }
 
-async function raw(image: Sharp, { depth, alpha }: Pick<Source, 'depth' | 'alpha'>): Promise<Decoded> {
-  const { data, info } = await image.raw({ depth: depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
-  const layout: Layout = { width: info.width, height: info.height, depth, channels: alpha ? 4 : 3 };
+async function raw(image: Sharp, source: Pick<Source, 'depth' | 'alpha' | 'gamut'>): Promise<Decoded> {
+  const { data, info } = await image.raw({ depth: source.depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+  const layout = layoutOf(source, info.width, info.height);
   if (info.channels !== layout.channels) throw new Error(`expected ${layout.channels} channels, got ${info.channels}`);
   return { layout, pixels: data };
 }

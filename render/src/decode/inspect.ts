@@ -2,10 +2,12 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import sharp, { type Sharp } from 'sharp';
-import { BexlenError } from '@bexlen/core';
+import { BexlenError, type Gamut } from '@bexlen/core';
 import { THUMB_EDGE } from '@bexlen/api';
 import { develop, isHeic } from './heic';
 import { dateIn } from './metadata';
+import { primariesOf, type Primaries } from './primaries';
+import { profileOf, withJpegProfile } from './profile';
 
 export const MAX_PIXELS = 200e6;
 /** Pixels along a side at most, as JPEG has them, and bytes of the decoded pixels. */
@@ -22,6 +24,8 @@ export interface Inspected {
   readonly height: number;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
+  /** The primaries that it is worked on in. */
+  readonly gamut: Gamut;
   /** When the photo was taken, as its camera says; in no time zone. */
   readonly takenAt?: string;
 }
@@ -40,19 +44,24 @@ export async function inspect(file: string, name: string, thumb?: string, develo
   const format = FORMATS[meta.format];
   if (!format || (meta.format === 'heif' && meta.compression !== 'av1'))
     throw new BexlenError('unsupported-format', `${name} is a ${meta.format.toUpperCase()} file.`, `Bexlen reads ${READS}.`);
-  const depth = meta.depth === 'uchar' ? 8 : 16;
+  const { gamut, native } = meta.icc && meta.space !== 'cmyk' ? primariesOf(meta.icc) : SRGB;
+  // What is wider or otherwise encoded is converted, in steps that are too fine to be seen.
+  const depth = meta.depth === 'uchar' && (gamut === 'srgb' || native) ? 8 : 16;
   checkSize(name, meta, depth);
   const turned = (meta.orientation ?? 1) >= 5;
-  const whole = sharp(file, { limitInputPixels: MAX_PIXELS, failOn: 'warning' });
+  const isP3 = gamut === 'display-p3' && native;
+  const whole = sharp(file, { limitInputPixels: MAX_PIXELS, failOn: 'warning', ignoreIcc: isP3 });
   await small(whole, meta.orientation ?? 1)
-    .then((image) => image.flatten({ background: '#808080' }).toColourspace('srgb').jpeg({ quality: 86 }))
-    .then(async (jpeg) => void (await (thumb === undefined ? jpeg.toBuffer() : jpeg.toFile(thumb))))
+    .then((image) => image.flatten({ background: '#808080' }).toColourspace('srgb').jpeg({ quality: 86 }).toBuffer())
+    .then(async (jpeg) => {
+      if (thumb !== undefined) await fs.writeFile(thumb, isP3 ? withJpegProfile(jpeg, await profileOf('display-p3')) : jpeg);
+    })
     .catch(() => {
       throw new BexlenError('damaged-picture', `${name} is damaged or cut off.`, 'Copy it again from where it came from, then import that.');
     });
   const [width, height] = turned ? [meta.height, meta.width] : [meta.width, meta.height];
   const takenAt = meta.exif && dateIn(meta.exif);
-  return { format, width, height, depth, alpha: meta.hasAlpha, ...(takenAt && { takenAt }) };
+  return { format, width, height, depth, alpha: meta.hasAlpha, gamut, ...(takenAt && { takenAt }) };
 }
 
 async function inspectHeic(file: string, name: string, takenAt: string | undefined, thumb?: string, developed?: string): Promise<Inspected> {
@@ -80,6 +89,8 @@ export function checkSize(name: string, { width, height, channels }: { width: nu
       'Make it smaller, or save it with 8 bits, and import it again.',
     );
 }
+
+const SRGB: Primaries = { gamut: 'srgb', native: true };
 
 /** Fitted for the shelf while it is decoded, strip by strip; turned upright when it is small, since turning needs the whole of it. */
 async function small(image: Sharp, orientation: number): Promise<Sharp> {

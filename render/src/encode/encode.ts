@@ -11,6 +11,7 @@ import { withJpegMetadata, withPngMetadata } from './write-metadata';
 
 export interface Wish {
   readonly format: FormatId;
+  /** The primaries of the pixels; those of sRGB, unless said. */
   readonly gamut?: Gamut;
   /** 1..100, of formats that have one. */
   readonly quality?: number | undefined;

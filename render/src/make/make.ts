@@ -10,6 +10,7 @@ import {
   picturesNeeded,
   shapeOf,
   type Cube,
+  type Gamut,
   type Layout,
   type NamedStroke,
   type Pixels,
@@ -27,10 +28,13 @@ import { JpegStrips, stripsFit } from '../encode/strips';
 import type { Finished, Pool } from '../pool/pool';
 import type { Workshop } from '../pool/workshop';
 
+/** What a file is to be like; with the primaries of its photo, unless others are said. */
+export type FinishedWish = Omit<Wish, 'gamut'> & { readonly gamut?: Gamut | 'photo' };
+
 export interface Work {
   readonly source: Source;
   readonly stack: Stack;
-  readonly wish: Wish;
+  readonly wish: FinishedWish;
   /** Sharpened for its size, last of all. */
   readonly sharpen?: Sharpening;
   /** What of the original's metadata is carried over into a file of some size; nothing, unless said. */
@@ -71,12 +75,14 @@ const STOP_MS = 2000;
 const STRIP = 256;
 
 /**
- * A finished file of an original, in sRGB with its profile. Alpha is kept where the format holds it. Returns the bytes written.
+ * A finished file of an original, with the profile of its primaries: those that are wished for, or those of the photo. Alpha is kept where the format holds it. Returns the bytes written.
  * Throws `cancelled` when it was stopped; what was written by then is the caller's to remove.
  */
 export async function make(workshop: Workshop, work: Work, watch: Watch = {}): Promise<number> {
-  const { wish, to } = work;
+  const { to } = work;
   return atWork(workshop, work, watch, async ({ pool, layout, filmEdge }) => {
+    const gamut = gamutOf(work.wish, work.source);
+    const wish: Wish = { ...work.wish, gamut };
     checkSides(wish, layout);
     const stack = sharpened(work.stack, work.sharpen, filmEdge);
     const channels = layout.channels === 4 ? 4 : 3;
@@ -84,15 +90,21 @@ export async function make(workshop: Workshop, work: Work, watch: Watch = {}): P
     const metadata = (await work.metadata?.(layout)) ?? {};
     const strips = wish.format === 'jpeg' && channels === 3 && workshop.workers > 1 ? stripsOf(wish, layout) : undefined;
     const bands = strips && { rows: strips.rows, done: (band: number, picture: Uint8Array) => strips.add(band, picture) };
-    const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, { gamut: wish.gamut ?? 'srgb', ...(bands && { bands }) });
+    const finished = await pool.render(stack, `${channels === 4 ? 'rgba' : 'rgb'}${depth}`, { gamut, ...(bands && { bands }) });
     check(watch.signal);
     const made = { width: finished.width, height: finished.height, depth, channels } as const;
-    return strips ? writeJpeg(to, await strips.join(), wish.gamut, metadata) : encode(finished.pixels, made, wish, to, metadata);
+    return strips ? writeJpeg(to, await strips.join(), gamut, metadata) : encode(finished.pixels, made, wish, to, metadata);
   });
 }
 
+/** The primaries that a file of a photo has. */
+export const gamutOf = ({ gamut = 'photo' }: Pick<FinishedWish, 'gamut'>, source: Source): Gamut =>
+  gamut === 'photo' ? (source.gamut ?? 'srgb') : gamut;
+
 /** What pixels are wanted of a photo. */
 export type Wanted = Pick<Work, 'source' | 'stack' | 'size' | 'fittedTo' | 'supplies'> & {
+  /** The primaries of the finished pixels; those of sRGB, unless said. */
+  readonly gamut?: Gamut;
   /** Pixels that are at hand already, and how the picture is shaped out of them. */
   readonly laid?: { readonly pixels: Coming; readonly shape?: Shape };
 };
@@ -100,7 +112,7 @@ export type Wanted = Pick<Work, 'source' | 'stack' | 'size' | 'fittedTo' | 'supp
 /** The finished pixels of a stack, or, as greys, the mask of one of its layers: a copy, to be kept. */
 export function pixelsOf(workshop: Workshop, work: Wanted, format: StoreFormat, mask?: string, watch: Watch = {}): Promise<Finished> {
   return atWork(workshop, work, watch, async ({ pool }) => {
-    const { width, height, pixels } = await pool.render(work.stack, format, { ...(mask !== undefined && { mask }) });
+    const { width, height, pixels } = await pool.render(work.stack, format, { gamut: work.gamut ?? 'srgb', ...(mask !== undefined && { mask }) });
     check(watch.signal);
     return { width, height, pixels: pixels.slice() };
   });

@@ -4,7 +4,7 @@ import { decodeFitted, here, type Decoded } from '@bexlen/render/decode/decode';
 import { checkSides, depthOf, encoded } from '@bexlen/render/encode/encode';
 import { profileOf } from '@bexlen/render/decode/profile';
 import { sizeOfFile } from '@bexlen/render/encode/size';
-import { pixelsOf, type Wanted, type Watch, type Work } from '@bexlen/render/make/make';
+import { gamutOf, pixelsOf, type Wanted, type Watch, type Work } from '@bexlen/render/make/make';
 import { sharpened } from '@bexlen/render/make/sharpening';
 import type { Workshop } from '@bexlen/render/pool/workshop';
 
@@ -22,10 +22,12 @@ const SMALL = 1.2e6;
 export async function estimateOf(
   workshop: Workshop,
   work: Wanted & Pick<Work, 'metadata'> & { readonly photo: { readonly width: number; readonly height: number } },
-  wish: FileWish,
+  given: FileWish,
   watch: Watch = {},
 ): Promise<Estimate> {
   const { source, stack, photo, supplies } = work;
+  const gamut = gamutOf(given, source);
+  const wish = { ...given, gamut };
   const { geometry } = stack;
   const full = pictureSize(geometry, photo);
   const size = sizeOfFile(full, wish);
@@ -36,12 +38,12 @@ export async function estimateOf(
   const scale = longEdge(size) / longEdge(full);
   const finished = sharpened(stack, wish.sharpen, longEdge(photo) * scale);
   const metadata = (await work.metadata?.(size)) ?? {};
-  const beside = [metadata.exif, metadata.xmp, metadata.iptc, await profileOf(wish.gamut)].reduce((sum, part) => sum + (part?.length ?? 0), 0);
+  const beside = [metadata.exif, metadata.xmp, metadata.iptc, await profileOf(gamut)].reduce((sum, part) => sum + (part?.length ?? 0), 0);
   const bytesOf = async (pixels: Uint8Array, width: number, height: number): Promise<number> =>
     (await encoded(pixels, { width, height, depth, channels }, wish)).reduce((sum, part) => sum + part.length, 0);
   const fittedTo = work.fittedTo ?? ((edge: number) => decodeFitted(source, edge));
   if (size.width * size.height <= SMALL) {
-    const whole = await pixelsOf(workshop, { source, stack: finished, supplies, fittedTo, size: longEdge(size) }, format, undefined, watch);
+    const whole = await pixelsOf(workshop, { source, stack: finished, supplies, fittedTo, gamut, size: longEdge(size) }, format, undefined, watch);
     return { ...size, bytes: (await bytesOf(whole.pixels, whole.width, whole.height)) + beside };
   }
   const decoded = await fittedTo(Math.ceil(longEdge(photo) * scale));
@@ -52,7 +54,7 @@ export async function estimateOf(
     watch.signal?.throwIfAborted();
     const place = (at: number, length: number): number => Math.round(((at + 0.5) / GRID) * length - SIDE / 2);
     const area = { x: place(k % GRID, size.width), y: place(Math.floor(k / GRID), size.height), w: SIDE, h: SIDE };
-    const pixels = await squareOf(workshop, { source, stack: finished, supplies }, { decoded, photo, size, area, reach, format });
+    const pixels = await squareOf(workshop, { source, stack: finished, supplies, gamut }, { decoded, photo, size, area, reach, format });
     for (let y = 0; y < SIDE; y++) mosaic.set(pixels.subarray(y * row, (y + 1) * row), (k * SIDE + y) * row);
   }
   const made = await bytesOf(mosaic, SIDE, GRID * GRID * SIDE);

@@ -35,7 +35,7 @@ export class Sheets {
         const work = {
           source: await this.stores.source(photo),
           stack,
-          wish: { format: 'jpeg', quality: 88 } as const,
+          wish: { format: 'jpeg', quality: 88, gamut: 'srgb' } as const,
           size: edge,
           to: file,
           supplies: this.stores.of(photo, false),

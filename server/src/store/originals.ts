@@ -26,14 +26,14 @@ export const fittedFile = (folder: Folder, decoders: Decoders, row: Original, ed
     wish.signal,
   );
 
-type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'format' | 'name'>;
+type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'gamut' | 'format' | 'name'>;
 
 /** What a photo's pixels are read from: its original, or what that was developed into, which is made again where it is missing. */
-export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, format, name }: Original): Promise<Source> {
+export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, gamut, format, name }: Original): Promise<Source> {
   const original = originalPath(folder, hash);
   if (!(await isThere(original))) throw missing(name);
-  if (format !== HEIC) return { file: original, depth, alpha };
-  return { file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, to)), depth, alpha, original };
+  if (format !== HEIC) return { file: original, depth, alpha, gamut };
+  return { file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, to)), depth, alpha, gamut, original };
 }
 /** Of a HEIC photo, beside what is made of it. */
 export const DEVELOPED = 'developed.png';

@@ -7,6 +7,7 @@ import {
   namedIn,
   pictureSize,
   rows as layerRows,
+  type Gamut,
   type Geometry,
   type Layer,
   type Stack,
@@ -26,6 +27,7 @@ export interface PhotoRow {
   readonly height: number;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
+  readonly gamut: Gamut;
   readonly bytes: number;
   readonly picked: boolean;
   readonly binned: boolean;
@@ -43,7 +45,7 @@ interface VersionRow {
   readonly stack: Stack;
 }
 
-export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'bytes'> & {
+export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'gamut' | 'bytes'> & {
   readonly takenAt?: string;
   readonly rollId?: string;
 };
@@ -92,7 +94,7 @@ export async function addPhoto(db: Db, facts: Facts): Promise<string> {
   const id = randomUUID();
   await db.transaction(async (tx) => {
     await tx.query(
-      'INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes, taken_at, roll_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)',
+      'INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes, taken_at, roll_id, gamut) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)',
       [
         id,
         facts.hash,
@@ -105,6 +107,7 @@ export async function addPhoto(db: Db, facts: Facts): Promise<string> {
         facts.bytes,
         facts.takenAt ? `${facts.takenAt}Z` : null,
         facts.rollId ?? null,
+        facts.gamut,
       ],
     );
     const version = randomUUID();

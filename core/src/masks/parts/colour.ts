@@ -30,10 +30,10 @@ export const colour = definePart({
       tolerance,
       softness,
     );
-    const { proxy } = place;
+    const { proxy, gamut } = place;
     if (where === 'all' || !proxy) return coverage;
     const id = `touching ${JSON.stringify(all)} ${tolerance} ${softness}`;
-    const near = mapped(id, proxy.width, proxy.height, () => touching(proxy, all, tolerance + softness), place);
+    const near = mapped(id, proxy.width, proxy.height, () => touching(proxy, all, tolerance + softness, gamut), place);
     return both(coverage, alongEdges(near, picture, REFINE * place.edge));
   },
 });
