@@ -1,0 +1,69 @@
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { decode } from '@bexlen/core';
+import type { Photo } from '@bexlen/api';
+import { demo, House } from './house';
+import { fingers, type Hands } from './hands';
+import { button, radio, stackNowWhenKept } from './treatment';
+
+/** A photo in Display P3, from the import to its files, on a screen that shows all of it. */
+let house: House;
+test.beforeEach(async () => {
+  house = await House.open();
+});
+test.afterEach(() => house.close());
+
+/** A demo photo with strong colours in Display P3, as a phone writes it. */
+async function widePhoto(): Promise<Buffer> {
+  const saturated = sharp(demo('lantern-lane.jpg')).resize(1200).modulate({ saturation: 1.6 });
+  return saturated.withIccProfile('p3').jpeg({ quality: 92 }).toBuffer();
+}
+
+/** Makes a file in some primaries, and downloads it: its profile, and the share of its pixels that linear sRGB has nothing like. */
+async function fileIn(page: Page, hands: Hands, colours: string, files: number): Promise<{ profile: string | undefined; outside: number }> {
+  await hands.tap(button(page, 'Export'));
+  await hands.tap(radio(page, 'PNG'));
+  await hands.tap(radio(page, colours));
+  await hands.tap(button(page, 'Make the file'));
+  await expect(button(page, 'Download')).toHaveCount(files);
+  const download = button(page, 'Download').first();
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(download)]);
+  const { icc } = await sharp(await file.path()).metadata();
+  const { data } = await sharp(await file.path(), { ignoreIcc: true })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  let outside = 0;
+  const light = (level: number | undefined): number => decode((level ?? 0) / 255);
+  // The blue of linear sRGB out of linear Display P3 (CSS Color Module Level 4).
+  for (let i = 0; i < data.length; i += 3)
+    if (-0.0196 * light(data[i]) - 0.0786 * light(data[i + 1]) + 1.0983 * light(data[i + 2]) < -0.002) outside++;
+  return { profile: icc?.toString('base64'), outside: (3 * outside) / data.length };
+}
+
+test('what sRGB cannot hold is seen, counted, and gets into the file @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  const screen = await page.context().newCDPSession(page);
+  await screen.send('Emulation.setEmulatedMedia', { features: [{ name: 'color-gamut', value: 'p3' }] });
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles({ name: 'lanterns.jpg', mimeType: 'image/jpeg', buffer: await widePhoto() });
+  await hands.tap(button(page, 'Open lanterns'));
+  const shown = page.getByRole('img', { name: 'lanterns, as it is now' });
+  await expect(shown).toBeVisible();
+  await hands.tap(button(page, /^Add Orton /));
+  const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
+  expect(photo?.gamut).toBe('display-p3');
+  await expect
+    .poll(() => shown.evaluate((canvas: HTMLCanvasElement) => canvas.getContext('2d')?.getContextAttributes().colorSpace))
+    .toBe('display-p3');
+  await hands.tap(button(page, 'Histogram'));
+  await expect(page.getByText(/^[\d.]+ % outside sRGB$/)).toBeVisible();
+  await hands.tap(button(page, 'Histogram'));
+  await stackNowWhenKept(house, page);
+  const own = await fileIn(page, hands, 'As the photo', 1);
+  expect(own.outside).toBeGreaterThan(0.02);
+  await page.goBack();
+  await expect(shown).toBeVisible();
+  const narrow = await fileIn(page, hands, 'sRGB', 2);
+  // Read as the photo was, nothing of it needs more than sRGB any more.
+  expect(narrow.profile).not.toBe(own.profile);
+});
