@@ -3,7 +3,7 @@ import path from 'node:path';
 import { BexlenError, echoed, fitName } from '@bexlen/core';
 import { LONGEST_NAME } from '@bexlen/api';
 import type { Folder } from './folder';
-import { HEIC, READS } from '@bexlen/render/decode/inspect';
+import { isDeveloped, READS } from '@bexlen/render/decode/inspect';
 import type { Decoders } from './decoders/decoders';
 import type { Db } from './store/db';
 import { intoPlace } from './files/durable';
@@ -49,7 +49,7 @@ async function enter(
   const thumb = `${received.file}-thumb`;
   const developed = `${received.file}-developed`;
   const facts = await decoders.inspect(received.file, echoed(fileName), thumb, developed);
-  if (facts.format === HEIC) await intoPlace(developed, derivedPath(folder, received.hash, DEVELOPED));
+  if (isDeveloped(facts.format)) await intoPlace(developed, derivedPath(folder, received.hash, DEVELOPED));
   await intoPlace(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
   await keepOriginal(folder, received);
   try {

@@ -268,7 +268,8 @@ const emptyWords = (bin: boolean, wanted: boolean): string =>
       : 'The shelf is empty. Import photos, drop them here, or paste them.';
 
 /** What the field for files offers. */
-const READ = 'image/jpeg,image/png,image/tiff,image/webp,image/avif,image/heic,image/heif,.heic,.heif,.hif,.ora';
+const READ =
+  'image/jpeg,image/png,image/tiff,image/webp,image/avif,image/heic,image/heif,.heic,.heif,.hif,.ora,.dng,.cr2,.cr3,.nef,.arw,.raf,.orf,.rw2,.pef';
 
 const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { fromEvent, type FileWithPath } from 'file-selector';
 import { importFiles } from './sending';
 
-const PICTURES = /\.(jpe?g|png|tiff?|webp|avif|heic|heif|hif|ora)$/i;
+const PICTURES = /\.(jpe?g|png|tiff?|webp|avif|heic|heif|hif|ora|dng|cr2|cr3|nef|arw|raf|orf|rw2|pef)$/i;
 
 /** Files that were dropped. Of a folder only what can be read is taken, into a roll of its name. */
 function inFolders(all: readonly FileWithPath[]): { files: File[]; roll: string | undefined } {

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import { decode as decodeTone, encode as encodeTone, fitted, type Gamut, type Layout, type Rect } from '@bexlen/core';
-import { MAX_PIXELS } from './inspect';
+import { MAX_PIXELS } from './limits';
 import { inP3, primariesOf } from './primaries';
 import { profileOf } from './profile';
 import { turboJpeg, type TurboJpeg } from './turbo';

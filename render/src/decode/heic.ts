@@ -4,7 +4,7 @@ import fs from 'node:fs/promises';
 import newLibheif from 'libheif-js/libheif-wasm/libheif-bundle.js';
 import sharp from 'sharp';
 import { BexlenError } from '@bexlen/core';
-import { checkSize } from './inspect';
+import { checkSize } from './limits';
 import { profileOf, withPngProfile } from './profile';
 
 /** The functions of libheif that are used, as Emscripten exports them: a structure that is returned is written to where the first parameter says. */

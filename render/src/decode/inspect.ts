@@ -4,19 +4,23 @@ import path from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { BexlenError, type Gamut } from '@bexlen/core';
 import { THUMB_EDGE } from '@bexlen/api';
-import { develop, isHeic } from './heic';
+import { develop as developHeic, isHeic } from './heic';
+import { checkSize, MAX_PIXELS } from './limits';
 import { dateIn } from './metadata';
+import { develop as developRaw, isRawFormat, rawFormatOf } from './raw';
 import { primariesOf, type Primaries } from './primaries';
 import { profileOf, withJpegProfile } from './profile';
 
-export const MAX_PIXELS = 200e6;
-/** Pixels along a side at most, as JPEG has them, and bytes of the decoded pixels. */
-const MAX_SIDE = 65_500;
-const MAX_BYTES = 800e6;
 const FORMATS: Record<string, string> = { jpeg: 'JPEG', png: 'PNG', tiff: 'TIFF', webp: 'WebP', heif: 'AVIF' };
-export const READS = 'JPEG, PNG, TIFF, WebP, AVIF and HEIC';
-/** The name of the format that is developed before it is read. */
-export const HEIC = 'HEIC';
+export const READS = 'JPEG, PNG, TIFF, WebP, AVIF, HEIC and raw files of cameras';
+const HEIC = 'HEIC';
+/** Whether photos of a format are developed into a PNG before they are read. */
+export const isDeveloped = (format: string): boolean => format === HEIC || isRawFormat(format);
+
+/** Develops a photo of such a format. */
+export async function develop(file: string, name: string, format: string, to: string): Promise<void> {
+  await (format === HEIC ? developHeic(file, name, to) : developRaw(file, name, to));
+}
 
 export interface Inspected {
   readonly format: string;
@@ -31,16 +35,22 @@ export interface Inspected {
 }
 
 /**
- * Looks at a file and reads it once from end to end, which gives a JPEG for the shelf, written to `thumb` if one is wanted, and the PNG that a HEIC photo is developed into. Throws a
+ * Looks at a file and reads it once from end to end, which gives a JPEG for the shelf, written to `thumb` if one is wanted, and the PNG that a HEIC photo or a raw file is developed into. Throws a
  * fault that says what is wrong with it.
  */
 export async function inspect(file: string, name: string, thumb?: string, developed?: string): Promise<Inspected> {
+  const rawFormat = rawFormatOf(name);
+  if (rawFormat) return inspectDeveloped(rawFormat, (to) => developRaw(file, name, to), name, thumb, developed);
   const meta = await sharp(file, { limitInputPixels: false })
     .metadata()
     .catch(() => {
       throw new BexlenError('no-picture', `${name} is not a picture that can be read.`, `Bexlen reads ${READS}.`);
     });
-  if (isHeic(meta)) return inspectHeic(file, name, meta.exif && dateIn(meta.exif), thumb, developed);
+  if (isHeic(meta)) {
+    const taken = meta.exif && dateIn(meta.exif);
+    const heic = async (to: string): Promise<{ takenAt?: string }> => (await developHeic(file, name, to), taken ? { takenAt: taken } : {});
+    return inspectDeveloped(HEIC, heic, name, thumb, developed);
+  }
   const format = FORMATS[meta.format];
   if (!format || (meta.format === 'heif' && meta.compression !== 'av1'))
     throw new BexlenError('unsupported-format', `${name} is a ${meta.format.toUpperCase()} file.`, `Bexlen reads ${READS}.`);
@@ -64,30 +74,22 @@ export async function inspect(file: string, name: string, thumb?: string, develo
   return { format, width, height, depth, alpha: meta.hasAlpha, gamut, ...(takenAt && { takenAt }) };
 }
 
-async function inspectHeic(file: string, name: string, takenAt: string | undefined, thumb?: string, developed?: string): Promise<Inspected> {
-  const folder = developed === undefined ? await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-heic-')) : undefined;
+/** Looks at what a photo is developed into. @param developed where that is kept; nowhere, unless given. */
+async function inspectDeveloped(
+  format: string,
+  develop: (to: string) => Promise<{ readonly takenAt?: string }>,
+  name: string,
+  thumb?: string,
+  developed?: string,
+): Promise<Inspected> {
+  const folder = developed === undefined ? await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-developed-')) : undefined;
   const png = developed ?? path.join(folder ?? '', 'developed.png');
   try {
-    await develop(file, name, png);
-    return { ...(await inspect(png, name, thumb)), format: HEIC, ...(takenAt && { takenAt }) };
+    const { takenAt } = await develop(png);
+    return { ...(await inspect(png, 'developed.png', thumb)), format, ...(takenAt && { takenAt }) };
   } finally {
     if (folder) await fs.rm(folder, { recursive: true, force: true });
   }
-}
-
-/** Throws where a picture of some size is larger than can be worked on. */
-export function checkSize(name: string, { width, height, channels }: { width: number; height: number; channels: number }, depth: 8 | 16): void {
-  const smaller = 'Make it smaller and import it again.';
-  if (width * height > MAX_PIXELS)
-    throw new BexlenError('too-many-pixels', `${name} claims ${width} x ${height} pixels; the limit is ${MAX_PIXELS / 1e6} megapixels.`, smaller);
-  if (Math.max(width, height) > MAX_SIDE)
-    throw new BexlenError('too-many-pixels', `${name} is ${width} x ${height} pixels; a side has at most ${MAX_SIDE}.`, smaller);
-  if (width * height * channels * (depth / 8) > MAX_BYTES)
-    throw new BexlenError(
-      'too-many-pixels',
-      `${name} takes more than ${MAX_BYTES / 1e6} MB when it is unpacked.`,
-      'Make it smaller, or save it with 8 bits, and import it again.',
-    );
 }
 
 const SRGB: Primaries = { gamut: 'srgb', native: true };

@@ -2,8 +2,7 @@ import fs from 'node:fs/promises';
 import sharp from 'sharp';
 import { BexlenError, writePam, type Rect } from '@bexlen/core';
 import { decodePart, type Source } from '@bexlen/render/decode/decode';
-import { develop } from '@bexlen/render/decode/heic';
-import { inspect, type Inspected } from '@bexlen/render/decode/inspect';
+import { develop, inspect, type Inspected } from '@bexlen/render/decode/inspect';
 import { metadataOf, type Carried } from '@bexlen/render/decode/metadata';
 import type { Policy } from '@bexlen/api';
 import { readOra, type Ora } from '../ora/read';
@@ -11,7 +10,7 @@ import { readOra, type Ora } from '../ora/read';
 /** What a decoder is asked for. Files are written where it is said. */
 export type Order =
   | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string; readonly developed?: string | undefined }
-  | { readonly do: 'develop'; readonly file: string; readonly name: string; readonly to: string }
+  | { readonly do: 'develop'; readonly file: string; readonly name: string; readonly format: string; readonly to: string }
   | { readonly do: 'pixels'; readonly source: Source; readonly part?: Rect; readonly edge: number; readonly to: string }
   | { readonly do: 'metadata'; readonly file: string; readonly policy: Policy; readonly size: { readonly width: number; readonly height: number } }
   | { readonly do: 'layers'; readonly file: string; readonly into: string };
@@ -38,7 +37,7 @@ async function carryOut(order: Order): Promise<Done[keyof Done]> {
   if (order.do === 'layers') return readOra(order.file, order.into);
   if (order.do === 'inspect') return inspect(order.file, order.name, order.to, order.developed);
   if (order.do === 'develop') {
-    await develop(order.file, order.name, order.to);
+    await develop(order.file, order.name, order.format, order.to);
     return true;
   }
   const { layout, pixels } = await decodePart(order.source, order.part, order.edge);

@@ -5,6 +5,7 @@ import type { Policy } from '@bexlen/api';
 import type { Ora } from '../ora/read';
 import type { Source } from '@bexlen/render/decode/decode';
 import type { Inspected } from '@bexlen/render/decode/inspect';
+import { isRawFormat, rawFormatOf } from '@bexlen/render/decode/raw';
 import type { Carried } from '@bexlen/render/decode/metadata';
 import { TOO_MUCH, type Answer, type Done, type Order } from './decoder';
 
@@ -13,6 +14,8 @@ const MOST = 2;
 const MOST_BYTES = 760e6;
 /** What pixels may take beyond what looking at a file does: what could be looked at once can always be opened. */
 const FOR_PIXELS = 240e6;
+/** The same for what a sensor saw, which is held several times over while it is developed. */
+const FOR_RAW = 440e6;
 /** What the system itself lets none exceed, in writable memory: the last line, should nobody look in time. */
 const HARD_BYTES = 400e6;
 const MOST_MS = 60_000;
@@ -56,9 +59,9 @@ export class Decoders {
     private readonly limits: { readonly bytes: number; readonly ms: number } = { bytes: MOST_BYTES, ms: MOST_MS },
   ) {}
 
-  /** Looks at a file and reads it from end to end; its JPEG for the shelf is written to `to`, and what a HEIC photo is developed into to `developed`. */
+  /** Looks at a file and reads it from end to end; its JPEG for the shelf is written to `to`, and what a HEIC photo or a raw file is developed into to `developed`. */
   async inspect(file: string, name: string, to: string, developed?: string): Promise<Inspected> {
-    return this.order({ do: 'inspect', file, name, to, developed }, name);
+    return this.order({ do: 'inspect', file, name, to, developed }, name, {}, rawFormatOf(name) ? FOR_RAW : 0);
   }
 
   /** Pixels of an original that fit a long edge, or of a rectangle of it, as a portable arbitrary map written to `to`. */
@@ -66,9 +69,9 @@ export class Decoders {
     await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo', wish, FOR_PIXELS);
   }
 
-  /** Develops a HEIC photo into a PNG of the same pixels. */
-  async develop(file: string, name: string, to: string): Promise<void> {
-    await this.order({ do: 'develop', file, name, to }, name, {}, FOR_PIXELS);
+  /** Develops a photo of a format that is not read as it is into a PNG. */
+  async develop(file: string, name: string, format: string, to: string): Promise<void> {
+    await this.order({ do: 'develop', file, name, format, to }, name, {}, isRawFormat(format) ? FOR_RAW : FOR_PIXELS);
   }
 
   /** What a file of some size carries over of an original's metadata, and what it does not. */
@@ -146,7 +149,7 @@ export class Decoders {
 
   private begin(): Decoder {
     const args = [this.file, String(process.pid)];
-    const hardKilobytes = Math.round((this.limits.bytes + FOR_PIXELS + HARD_BYTES) / 1000);
+    const hardKilobytes = Math.round((this.limits.bytes + FOR_RAW + HARD_BYTES) / 1000);
     const limited = process.platform === 'linux';
     const options: SpawnOptions = { stdio: ['ignore', 'ignore', 'inherit', 'ipc'], serialization: 'advanced' };
     const child = limited

@@ -3,7 +3,7 @@ import type { Element } from '@xmldom/xmldom';
 import sharp from 'sharp';
 import { BexlenError, echoed, fitName, readXml, type ModeId } from '@bexlen/core';
 import { withZip, type OpenZip } from '@bexlen/render/files/zips';
-import { checkSize } from '@bexlen/render/decode/inspect';
+import { checkSize } from '@bexlen/render/decode/limits';
 import { modeOfOperator } from './modes';
 
 /** A layer of an OpenRaster file: its picture, and where it lies on the canvas, in pixels. */

@@ -16,7 +16,7 @@ import type { Checks } from '../http/checks';
 import { endingOf, exportPath, type Exporter } from '../jobs/exporter';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
-import { MAX_PIXELS } from '@bexlen/render/decode/inspect';
+import { MAX_PIXELS } from '@bexlen/render/decode/limits';
 import { derived, derivedPath, isThere } from '../store/originals';
 import { addExports, addLayersFile, addSheet } from '../store/exports';
 import { allPresets, keepPreset, removePreset } from '../store/presets';

@@ -6,7 +6,7 @@ import { BexlenError, echoed, type Rect } from '@bexlen/core';
 import { intoPlace, lastingFolder } from '../files/durable';
 import type { Folder } from '../folder';
 import type { Source } from '@bexlen/render/decode/decode';
-import { HEIC } from '@bexlen/render/decode/inspect';
+import { isDeveloped } from '@bexlen/render/decode/inspect';
 import type { Decoders, Wish } from '../decoders/decoders';
 import { Shared } from '../jobs/shared';
 import type { PhotoRow } from './photos';
@@ -32,10 +32,10 @@ type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'gamut' | 'format' |
 export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, gamut, format, name }: Original): Promise<Source> {
   const original = originalPath(folder, hash);
   if (!(await isThere(original))) throw missing(name);
-  if (format !== HEIC) return { file: original, depth, alpha, gamut };
-  return { file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, to)), depth, alpha, gamut, original };
+  if (!isDeveloped(format)) return { file: original, depth, alpha, gamut };
+  return { file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, format, to)), depth, alpha, gamut, original };
 }
-/** Of a HEIC photo, beside what is made of it. */
+/** Of a photo that is developed, beside what is made of it. */
 export const DEVELOPED = 'developed.png';
 
 /** Decoded pixels that are wanted once: of a rectangle, or of all, to fit a long edge. A portable arbitrary map. */

@@ -1,0 +1,144 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- words for a package without any, wherever this file is read from
+/// <reference path="./libraw-wasm.d.ts" />
+import fs from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import sharp from 'sharp';
+import { BexlenError, encode, echoed } from '@bexlen/core';
+import { checkSize } from './limits';
+import { profileOf, withPngProfile } from './profile';
+
+/** Files of sensors' own values that are read, by their endings. */
+const RAW_ENDINGS = ['dng', 'cr2', 'cr3', 'nef', 'arw', 'raf', 'orf', 'rw2', 'pef'];
+const RAW_FORMATS: ReadonlySet<string> = new Set(RAW_ENDINGS.map((ending) => ending.toUpperCase()));
+
+/** The format of a raw file, by its name; nothing, if it is called otherwise. */
+export function rawFormatOf(name: string): string | undefined {
+  const ending = path.extname(name).slice(1).toUpperCase();
+  return RAW_FORMATS.has(ending) ? ending : undefined;
+}
+export const isRawFormat = (format: string): boolean => RAW_FORMATS.has(format);
+
+/** What of LibRaw is used, as its binding exports it. */
+interface Libraw {
+  readonly LibRaw: new () => {
+    open(bytes: Uint8Array, settings: Readonly<Record<string, unknown>>): unknown;
+    metadata(all: boolean): Told;
+    imageData(): { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array };
+  };
+}
+interface Told {
+  readonly width: number;
+  readonly height: number;
+  readonly timestamp?: number | Date;
+  readonly color_data?: { readonly cam_mul?: readonly number[] };
+}
+
+/**
+ * LibRaw's settings: the camera's white balance and matrix, adaptive homogeneity-directed interpolation, highlights blended from the channels that are not
+ * full, 16 bits with the curve of Rec. 709 in a space that is wider than any screen.
+ */
+const SETTINGS = { outputColor: 4, outputBps: 16, useCameraWb: true, noAutoBright: true, userQual: 3, highlight: 2 };
+
+/** LibRaw's wide space to linear Display P3: the inverse of its matrix `prophoto_rgb`, from linear sRGB, then that to Display P3 (CSS Color Module Level 4). */
+const TO_P3 = [
+  [1.632423, -0.379596, -0.252822],
+  [-0.153692, 1.166697, -0.013007],
+  [0.010386, -0.06281, 1.052426],
+] as const;
+
+/** Light up to which tones stay as they are; above it recovered highlights come in under white. */
+const SHOULDER = 0.8;
+
+/**
+ * Develops a raw file into a PNG of 16 bits in Display P3, upright, with the camera's white balance and its highlights recovered.
+ * @returns when it was taken, as its camera says.
+ * @throws {BexlenError} `unsupported-format` where the camera is unknown or the file is damaged, `too-many-pixels`.
+ */
+export async function develop(file: string, name: string, to: string): Promise<{ readonly takenAt?: string }> {
+  const raw = await opened(await fs.readFile(file), name);
+  const told = readable(name, () => raw.metadata(true));
+  checkSize(name, { width: told.width, height: told.height, channels: 3 }, 16);
+  const { width, height, colors, bits, data } = readable(name, () => raw.imageData());
+  if (colors !== 3 || bits !== 16) throw unread(name);
+  const pixels = new Uint16Array(data.buffer, data.byteOffset, width * height * 3);
+  developed(pixels, headroomOf(told));
+  const png = await sharp(pixels, { raw: { width, height, channels: 3 }, limitInputPixels: false })
+    .toColourspace('rgb16')
+    .png({ compressionLevel: 1 })
+    .toBuffer();
+  const handle = await fs.open(to, 'w');
+  try {
+    for (const part of withPngProfile(png, await profileOf('display-p3'), 'Display P3')) await handle.writeFile(part);
+  } finally {
+    await handle.close();
+  }
+  const at = told.timestamp instanceof Date ? told.timestamp.getTime() : (told.timestamp ?? 0) * 1000;
+  return at > 0 ? { takenAt: new Date(at).toISOString().slice(0, 19) } : {};
+}
+
+async function opened(bytes: Uint8Array, name: string): Promise<InstanceType<Libraw['LibRaw']>> {
+  const { default: newLibraw } = await import('libraw-wasm/dist/libraw.js');
+  const wasmBinary = await fs.readFile(createRequire(import.meta.url).resolve('libraw-wasm/dist/libraw.wasm'));
+  // What it prints of damaged files is said in a sentence.
+  const silent = (): void => undefined;
+  const { LibRaw } = (await newLibraw({ wasmBinary, print: silent, printErr: silent })) as Libraw;
+  const raw = new LibRaw();
+  readable(name, () => raw.open(bytes, SETTINGS));
+  return raw;
+}
+
+/** What LibRaw makes; where it throws, a sentence. */
+function readable<T>(name: string, act: () => T): T {
+  try {
+    return act();
+  } catch {
+    throw unread(name);
+  }
+}
+
+const unread = (name: string): BexlenError =>
+  new BexlenError(
+    'unsupported-format',
+    `${echoed(name)} is damaged, or of a camera that is not known here.`,
+    'Copy it again from where it came from, or save it as DNG or TIFF first.',
+  );
+
+/** How much brighter than white recovered highlights can be: blending them makes room for the most amplified channel. */
+function headroomOf({ color_data: colour }: Told): number {
+  const gains = (colour?.cam_mul ?? []).slice(0, 3).filter((v) => v > 0);
+  return gains.length === 3 ? Math.max(...gains) / Math.min(...gains) : 1;
+}
+
+/** Rec. 709 encoded values to light (ITU-R BT.709-6, 1.2). */
+const light709 = (v: number): number => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
+
+/** From values as LibRaw has them to encoded Display P3, in place. `headroom` is what its white stands for, as a multiple of the photo's. */
+function developed(pixels: Uint16Array, headroom: number): void {
+  const lights = Float32Array.from({ length: 65536 }, (_, i) => headroom * light709(i / 65535));
+  const fine = 1 << 16;
+  const encoding = Uint16Array.from({ length: fine + 1 }, (_, i) => Math.round(65535 * encode((i / fine) ** 2)));
+  const [[a, b, c], [d, e, f], [g, h, k]] = TO_P3;
+  const room = Math.max(headroom, 1);
+  const written = (linear: number): number => encoding[Math.round(fine * Math.sqrt(Math.min(1, Math.max(0, linear))))] as number;
+  for (let i = 0; i < pixels.length; i += 3) {
+    const [x, y, z] = [lights[pixels[i] as number] as number, lights[pixels[i + 1] as number] as number, lights[pixels[i + 2] as number] as number];
+    let [red, green, blue] = [a * x + b * y + c * z, d * x + e * y + f * z, g * x + h * y + k * z];
+    const most = Math.max(red, green, blue);
+    if (most > SHOULDER) {
+      // All three alike, so that the hue stays.
+      const share = rolledOff(most, room) / most;
+      [red, green, blue] = [red * share, green * share, blue * share];
+    }
+    pixels[i] = written(red);
+    pixels[i + 1] = written(green);
+    pixels[i + 2] = written(blue);
+  }
+}
+
+/** Light up to the shoulder as it is, from there to white at `room` (E. Reinhard et al. 2002, equation 4). */
+function rolledOff(light: number, room: number): number {
+  const most = (room - SHOULDER) / (1 - SHOULDER);
+  const x = Math.min(most, (light - SHOULDER) / (1 - SHOULDER));
+  return SHOULDER + (1 - SHOULDER) * ((x * (1 + x / (most * most))) / (1 + x));
+}

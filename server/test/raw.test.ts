@@ -1,0 +1,90 @@
+import { readPam } from '@bexlen/core';
+import sharp from 'sharp';
+import type { ExportJob, Photo } from '@bexlen/api';
+import { asking, order } from './asking';
+import { madeDng } from './dng';
+import { filesIn, serverForAll, upload } from './server';
+
+const server = serverForAll(64e6);
+const { ask, finished } = asking(() => server.address);
+
+const SIDE = 40;
+/** Linear light of squares: greys and colours that a sensor holds, then a white and a warm lamp of which parts are over. */
+const SCENE = [
+  [0.2, 0.2, 0.2],
+  [0.5, 0.1, 0.1],
+  [0.1, 0.4, 0.1],
+  [0.1, 0.1, 0.5],
+  [0.6, 0.6, 0.6],
+  [0.6, 0.4, 0.1],
+  [1.6, 1.6, 1.6],
+  [1.5, 1.15, 0.75],
+] as const;
+const FILLED = 0.9;
+const [WIDTH, HEIGHT] = [SIDE * SCENE.length, 2 * SIDE];
+const dng = (): Buffer => madeDng(WIDTH, HEIGHT, (x) => SCENE[Math.floor(x / SIDE)] ?? [0, 0, 0], FILLED);
+
+const encoded = (v: number): number => 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
+/** Linear sRGB to Display P3 (CSS Color Module Level 4), encoded. */
+const inP3 = ([r, g, b]: readonly [number, number, number]): number[] =>
+  [0.8225 * r + 0.1775 * g, 0.0332 * r + 0.9668 * g, 0.0171 * r + 0.0724 * g + 0.9105 * b].map((v) => encoded(FILLED * v));
+
+const squaresOf = (values: ArrayLike<number>, most: number): number[][] =>
+  SCENE.map((_, i) => [0, 1, 2].map((c) => (255 * (values[(SIDE * WIDTH + i * SIDE + SIDE / 2) * 3 + c] as number)) / most));
+
+describe('a raw file', () => {
+  let photo: Photo;
+  beforeAll(async () => {
+    photo = (await upload(server.address, dng(), 'made.dng')).body['photo'] as unknown as Photo;
+  });
+
+  it('is developed into 16 bits of Display P3, with the colours that the sensor saw', async () => {
+    expect(photo).toMatchObject({ format: 'DNG', gamut: 'display-p3', depth: 16, width: WIDTH, height: HEIGHT });
+    const sent = await fetch(`${server.address}/api/photos/${photo.id}/pixels?edge=1024`);
+    const { layout, pixels } = readPam(new Uint8Array(await sent.arrayBuffer()));
+    expect(layout).toMatchObject({ gamut: 'display-p3', depth: 16 });
+    const squares = squaresOf(new Uint16Array(pixels.slice().buffer), 65535);
+    SCENE.slice(0, 6).forEach((scene, i) => inP3(scene).forEach((v, c) => expect(Math.abs((squares[i]?.[c] ?? 0) - v)).toBeLessThan(4)));
+    // What is over white is white, and what is over in one channel only keeps its hue.
+    const [white = [], lamp = []] = squares.slice(6);
+    expect(Math.max(...white) - Math.min(...white)).toBeLessThan(3);
+    expect(Math.min(...white)).toBeGreaterThan(235);
+    const [r = 0, g = 0, b = 0] = lamp;
+    expect(r > g + 10 && g > b + 10).toBe(true);
+  });
+
+  it('is written to files with its profile, and developed anew where that is lost', async () => {
+    const { body } = await order(ask, { versionId: photo.versions[0]?.id, format: 'png' });
+    const { bytes } = await finished(body as ExportJob);
+    const { data } = await sharp(bytes, { ignoreIcc: true }).raw().toBuffer({ resolveWithObject: true });
+    inP3(SCENE[0]).forEach((v, c) => expect(Math.abs((squaresOf(data, 255)[0]?.[c] ?? 0) - v)).toBeLessThan(4));
+    const { rm } = await import('node:fs/promises');
+    for (const file of await filesIn(server.folder)) if (file.includes('/derived/')) await rm(file);
+    const again = await fetch(`${server.address}/api/photos/${photo.id}/pixels?x=0&y=0&w=40&h=40&edge=40`);
+    expect(again.status).toBe(200);
+    expect(readPam(new Uint8Array(await again.arrayBuffer())).layout).toMatchObject({ width: 40, depth: 16, gamut: 'display-p3' });
+  });
+
+  it.each([
+    ['that is cut off in its head', () => dng().subarray(0, 150)],
+    ['that is something else', () => Buffer.from('no raw file at all, by its contents')],
+    ['that is empty of light and claims to be huge', () => hugeClaim()],
+  ])('%s is refused with a sentence, and leaves nothing', async (_, file) => {
+    const before = await filesIn(server.folder);
+    const { status, body } = await upload(server.address, file(), 'strange.dng');
+    expect([status, body]).toEqual([
+      expect.any(Number),
+      expect.objectContaining({ code: expect.stringMatching(/unsupported-format|too-many-pixels/) as string }),
+    ]);
+    expect(body.message).toMatch(/^strange\.dng .*\.$/);
+    expect(body.hint).toMatch(/\.$/);
+    expect(await filesIn(server.folder)).toEqual(before);
+  });
+});
+
+/** Width and height of the head, over what may be worked on. */
+function hugeClaim(): Buffer {
+  const file = dng();
+  for (let at = 10; at < 10 + 12 * 25; at += 12) if ([256, 257].includes(file.readUInt16LE(at))) file.writeUInt32LE(60_000, at + 8);
+  return file;
+}
