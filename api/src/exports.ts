@@ -7,12 +7,14 @@ const side = z.number().int().min(16, 'A file is at least 16 pixels wide and hig
 /** Long edge of a file that is to be smaller than the picture; a larger one than that is not made. */
 const edge = z.number().int().min(64, 'A file has a long edge of at least 64 pixels.').max(60_000);
 
+/** For what a file is sharpened, last of all, at its own size. */
 export const sharpenings = [
   { id: 'none', label: 'As it is' },
   { id: 'screen', label: 'For a screen' },
   { id: 'print', label: 'For print' },
 ] as const;
 export type Sharpening = (typeof sharpenings)[number]['id'];
+/** What of the original’s EXIF, IPTC and XMP is carried over: all but the place, all, or nothing. */
 export const policies = [
   { id: 'noplace', label: 'Without place' },
   { id: 'keep', label: 'All' },
@@ -62,7 +64,9 @@ function checked(
     context.addIssue({ code: 'custom', path: ['edge'], message: 'A size is told by one of edge, box and megapixels.' });
 }
 
+/** Files that are ordered at once, at most. */
 export const MOST_FILES = 500;
+/** A file of one version, as its size is asked for beforehand. @throws {ZodError} where the format has no such depth or quality, or a size is told in two ways. */
 export const exportWish = z
   .strictObject({ versionId: id, format: z.enum(ids(fileFormats as readonly { id: FormatId }[])), ...finish })
   .superRefine(checked);
@@ -75,12 +79,16 @@ export type ExportOrder = z.input<typeof exportOrder>;
 export const estimate = z.object({ bytes: z.number(), width: z.number(), height: z.number() });
 export type Estimate = z.infer<typeof estimate>;
 
+/** A wish for files that somebody keeps. */
 export const preset = z.object({ id, name, wish: fileWish });
 export type Preset = z.infer<typeof preset>;
+/** A preset to be kept. */
 export const newPreset = z.strictObject({ name, wish: fileWish });
 
 const stack = z.unknown() as unknown as z.ZodType<Stack>;
+/** A stack of which a small picture is wanted. */
 export const pictureWish = z.strictObject({ stack });
+/** Sizes of paper for contact sheets. */
 export const pages = [
   { id: 'a4', label: 'A4' },
   { id: 'letter', label: 'Letter' },
@@ -98,6 +106,7 @@ export const sheetWish = z.strictObject({
 });
 export type SheetWish = z.infer<typeof sheetWish>;
 
+/** A file that was ordered. Sizes are in pixels and bytes, `tookMs` in milliseconds, `createdAt` an ISO date. */
 export const exportJob = z.object({
   id,
   photoId: id,

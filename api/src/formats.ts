@@ -11,8 +11,10 @@ export interface FileFormat {
   /** Pixels along a side at most. */
   readonly mostSide: number;
 }
+/** Formats of pictures that are written. */
 export type FormatId = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif';
 
+/** All of them, in the order in which they are offered. */
 export const fileFormats: readonly FileFormat[] = [
   { id: 'jpeg', label: 'JPEG', ending: 'jpg', type: 'image/jpeg', depths: [8], depth: 8, quality: 92, mostSide: 65_500 },
   { id: 'png', label: 'PNG', ending: 'png', type: 'image/png', depths: [8, 16], depth: 8, mostSide: 65_500 },
@@ -21,6 +23,7 @@ export const fileFormats: readonly FileFormat[] = [
   { id: 'avif', label: 'AVIF', ending: 'avif', type: 'image/avif', depths: [8], depth: 8, quality: 70, mostSide: 16_384 },
 ];
 
+/** The format of an id, which must be one. */
 export const formatOf = (id: string): FileFormat => fileFormats.find((format) => format.id === id) as FileFormat;
 /** By what comes behind the dot of a file name. */
 export const formatByEnding = (ending: string): FileFormat | undefined =>

@@ -11,11 +11,14 @@ export const keptLook = z.object({
   file: z.unknown(),
 });
 export type KeptLook = z.infer<typeof keptLook>;
+/** All looks, those that come with Bexlen too. */
 export const lookbook = z.object({ looks: z.array(keptLook) });
 
+/** What of a look is changed; what is not named stays. */
 export const lookChange = z.strictObject({ name: lookName, folder: lookFolder, note: lookNote, favourite: z.boolean() }).partial();
 export type LookChange = z.infer<typeof lookChange>;
 
+/** Photos that a look is put on at once, and versions that are removed at once, at most. */
 export const MOST_PHOTOS = 1000;
 /** A look that is put on photos: each gets a new version. */
 export const lookOrder = z.strictObject({
@@ -24,6 +27,7 @@ export const lookOrder = z.strictObject({
   strength: z.number().min(0).max(1),
 });
 export type LookOrder = z.infer<typeof lookOrder>;
+/** The versions that a look was put on, and their photos. */
 export const putVersions = z.object({ versions: z.array(z.object({ id, photoId: id })) });
 export type PutVersions = z.infer<typeof putVersions>;
 

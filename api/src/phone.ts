@@ -4,6 +4,7 @@ import { id, name } from './common';
 /** A phone or another machine that was let in. */
 export const device = z.object({ id, name: z.string(), pairedAt: z.string(), seenAt: z.string() });
 export type Device = z.infer<typeof device>;
+/** Another name for a device. */
 export const deviceName = z.strictObject({ name });
 
 /** What the machine itself is told of its doors to the network. */

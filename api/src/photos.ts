@@ -1,10 +1,14 @@
 import { z } from 'zod';
 import { id, keptName, name, text } from './common';
 
+/** Long edges in pixels at which a whole photo is sent to the page. */
 export const PIXEL_EDGES = [256, 1024, 1536, 2048] as const;
+/** Long edge in pixels of the small pictures of photos and versions. */
 export const THUMB_EDGE = 640;
+/** Characters of a caption, at most. */
 export const LONGEST_CAPTION = 500;
 
+/** A version as the shelf shows it: how many layers it has and of which families, its picture’s size in pixels, when it was changed (ISO date). */
 export const versionSummary = z.object({
   id,
   name: keptName,
@@ -17,6 +21,7 @@ export const versionSummary = z.object({
   changedAt: z.string(),
 });
 export type VersionSummary = z.infer<typeof versionSummary>;
+/** A photo with its versions. Sizes are of the upright original in pixels, `bytes` of its file, `importedAt` an ISO date. */
 export const photo = z.object({
   id,
   name: keptName,
@@ -48,19 +53,26 @@ export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number()
 /** An original that no photo names, set aside. */
 export const orphan = z.object({ id: z.string(), bytes: z.number(), foundAt: z.string() });
 export type Orphan = z.infer<typeof orphan>;
+/** All originals that no photo names. */
 export const orphans = z.object({ orphans: z.array(orphan) });
 
+/** What came of a file that was taken in: its photo, whether that was there before, and sentences on what there is to tell. */
 export const imported = z.object({ photo, known: z.boolean(), notes: z.array(z.string()).default([]) });
 export type Imported = z.infer<typeof imported>;
 
 /** A folder of the shelf. */
 export const roll = z.object({ id, name: keptName, photos: z.number().int() });
 export type Roll = z.infer<typeof roll>;
+/** All rolls. */
 export const rolls = z.object({ rolls: z.array(roll) });
 const MOST_MOVED = 5000;
+/** A roll to be made, and photos that go into it. */
 export const newRollWish = z.strictObject({ name, photos: z.array(id).max(MOST_MOVED).default([]) });
+/** Another name for a roll. */
 export const rollChange = z.strictObject({ name });
+/** Photos that go into a roll, or into none. */
 export const rollMove = z.strictObject({ photos: z.array(id).min(1).max(MOST_MOVED), rollId: id.nullable() });
 
+/** What of a photo is changed; what is not named stays. */
 export const photoChange = z.strictObject({ name, caption: text().max(LONGEST_CAPTION), picked: z.boolean(), binned: z.boolean() }).partial();
 export type PhotoChange = z.infer<typeof photoChange>;
