@@ -33,6 +33,8 @@ export const photo = z.object({
   alpha: z.boolean(),
   /** The primaries that it is worked on in: sRGB, or Display P3 where it holds more. */
   gamut: z.enum(['srgb', 'display-p3']).default('srgb'),
+  /** Of a raw file, which can be developed otherwise: light that its largest value stands for, as a multiple of white. */
+  headroom: z.number().nullable().default(null),
   bytes: z.number(),
   picked: z.boolean(),
   binned: z.boolean(),

@@ -236,6 +236,7 @@ describe('WebAssembly kernels and their twins', () => {
     await expectSame((k) => k.matrixRgbRows(OUT, IN, N, SMALL), 3 * N);
     await expectSame((k) => (k.copy(OUT, IN, N), k.matrixRgbRows(OUT, OUT, N, SMALL)), 3 * N);
   });
+  it('rollOff', () => expectSame((k) => k.rollOff(OUT, IN, N, 0.6, 2.5), 4 * N));
   it('narrow, of colours inside sRGB, at its edge and beyond', () =>
     expectSame(
       (k) => k.narrow(OUT, IN, N),

@@ -3,7 +3,8 @@ import sharp from 'sharp';
 import { decode } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { demo, House } from './house';
-import { fingers, type Hands } from './hands';
+import { madeDng } from '../../server/test/dng';
+import { fingers, shownPixels, type Hands } from './hands';
 import { button, radio, stackNowWhenKept } from './treatment';
 
 /** A photo in Display P3, from the import to its files, on a screen that shows all of it. */
@@ -66,4 +67,35 @@ test('what sRGB cannot hold is seen, counted, and gets into the file @phone', as
   const narrow = await fileIn(page, hands, 'sRGB', 2);
   // Read as the photo was, nothing of it needs more than sRGB any more.
   expect(narrow.profile).not.toBe(own.profile);
+});
+
+test('a raw file is developed, given a stop of light, and written @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await page.goto(house.address);
+  const scene = (x: number, y: number): readonly [number, number, number] => [0.05 + x / 2000, 0.05 + y / 1600, 0.12];
+  const dng = madeDng(480, 320, scene);
+  await page.getByLabel('Photos to import').setInputFiles({ name: 'field.dng', mimeType: 'image/x-adobe-dng', buffer: dng });
+  await hands.tap(button(page, 'Open field'));
+  const shown = page.getByRole('img', { name: 'field, as it is now' });
+  await expect(shown).toBeVisible();
+  await hands.tap(button(page, /^Crop/));
+  const before = await shownPixels(page);
+  const light = page.getByRole('slider', { name: 'Light', exact: true });
+  for (let i = 0; i < 2; i++) await light.press('PageUp');
+  await expect(light).toHaveAttribute('aria-valuetext', /1\.00 EV/);
+  await expect.poll(() => shownPixels(page)).not.toEqual(before);
+  await hands.tap(button(page, 'Done'));
+  expect((await stackNowWhenKept(house, page)).development).toMatchObject({ light: 1 });
+  await hands.tap(button(page, 'Export'));
+  await hands.tap(radio(page, 'PNG'));
+  await hands.tap(button(page, 'Make the file'));
+  await expect(button(page, 'Download')).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  const { data, info } = await sharp(await file.path(), { ignoreIcc: true })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  expect([info.width, info.height]).toEqual([480, 320]);
+  // Blue is the same all over: 0.12 of light at nine tenths, a stop brighter.
+  const blue = data[3 * (160 * 480 + 100) + 2] ?? 0;
+  expect(Math.abs(decode(blue / 255) - 2 * 0.9 * 0.12)).toBeLessThan(0.03);
 });

@@ -30,6 +30,7 @@ import { fit } from '../state/look';
 import { useFrame, useView } from '../state/view';
 import { geometry as desk } from '../edits/layers';
 import { PlainControl } from '../params/Control';
+import { Developing } from './Developing';
 
 const faders = [
   { name: 'angleDeg', words: 'Straightened', param: { label: 'Straighten', unit: 'degrees', min: -MOST_ANGLE, max: MOST_ANGLE, step: 0.1, at: 0 } },
@@ -82,6 +83,7 @@ export function Framing({ onDone }: { onDone: () => void }) {
           onPress={() => hold(ratio, !upright)}
         />
       </Recede>
+      {photo.headroom !== null && <Developing />}
       {faders.map(({ name, words, param }) => (
         <PlainControl
           key={name}

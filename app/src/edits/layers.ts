@@ -1,5 +1,7 @@
 import equal from 'fast-deep-equal';
 import {
+  asShot,
+  type Development,
   change,
   changeOf,
   defaults,
@@ -132,6 +134,17 @@ export const geometry = {
   /** What a hand does to the geometry as it is when the hand comes, not as it was last drawn. */
   turn: (way: (before: Geometry) => Geometry, label: string): void => geometry.keep(way(now().geometry), label),
   putBack: (): void => show(now()),
+};
+
+/** How a raw file is developed, before all that. */
+export const development = {
+  with: (change: Partial<Development>): Stack => ({ ...now(), development: { ...asShot, ...now().development, ...change } }),
+  show: (change: Partial<Development>): void => show(development.with(change)),
+  keep: (change: Partial<Development>, label: string): void => {
+    const to = development.with(change);
+    if (equal(to.development, now().development ?? asShot)) return show(now());
+    commit(to, label);
+  },
 };
 
 /** A named starting point: all params go to their defaults but those that it names, and what was put on the photo. */

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { shallow } from 'zustand/shallow';
-import { emptyStack, filmPlaceOf, pictureSize, reachOf, type Crop, type Geometry, type Rect } from '@bexlen/core';
+import { beforeLayers, filmPlaceOf, pictureSize, reachOf, type Crop, type Geometry, type Rect } from '@bexlen/core';
 import { useBench } from '../state/bench';
 import { seenStack, useFraming, usePreview } from './shown';
 import type { PhotoFile } from './pixels';
@@ -47,7 +47,7 @@ export function followDetail(engine: Studio, photo: PhotoFile): () => void {
     if (signal.aborted || !held) return;
     const { patch } = held.detail;
     const inside = { ...area, x: area.x - patch.x, y: area.y - patch.y };
-    engine.renderDetail(emptyStack, inside, ({ image: original }) => {
+    engine.renderDetail(beforeLayers(stack), inside, ({ image: original }) => {
       if (signal.aborted) return;
       engine.renderDetail(stack, inside, ({ image, ms }) => {
         if (signal.aborted) return;

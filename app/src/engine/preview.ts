@@ -1,8 +1,8 @@
 import equal from 'fast-deep-equal';
 import { shallow } from 'zustand/shallow';
-import { clamp, emptyStack, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
+import { beforeLayers, clamp, filmPlaceOf, reachOf, wholeCrop, type Geometry, type Rect, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
-import { notify, show, useBench } from '../state/bench';
+import { inForce, notify, show, useBench } from '../state/bench';
 import { forgetResources } from '../state/strokes';
 import { followDetail } from './detail';
 import { nothing, seenStack, useFraming, usePreview } from './shown';
@@ -90,7 +90,12 @@ export function showPhoto(photo: Photo, edge: number): () => void {
 }
 
 const showOriginal = (engine: Studio): Promise<void> =>
-  new Promise((resolve) => engine.render({ stack: emptyStack, done: ({ image }) => (usePreview.setState({ original: image }), resolve()) }));
+  new Promise((resolve) =>
+    engine.render({
+      stack: beforeLayers(inForce(useBench.getState().history)),
+      done: ({ image }) => (usePreview.setState({ original: image }), resolve()),
+    }),
+  );
 
 function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, signal: AbortSignal): () => void {
   let shown = opened;
@@ -187,7 +192,7 @@ export function closeUp(
     ({ patch }) => {
       if (signal.aborted) return;
       const inside = { ...area, x: area.x - patch.x, y: area.y - patch.y };
-      engine.renderDetail(emptyStack, inside, ({ image: before }) => {
+      engine.renderDetail(beforeLayers(stack), inside, ({ image: before }) => {
         if (!signal.aborted) engine.renderDetail(stack, inside, ({ image: after }) => signal.aborted || done({ before, after }));
       });
     },

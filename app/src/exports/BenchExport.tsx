@@ -36,7 +36,13 @@ function Pictures({ onExports }: { onExports: () => void }) {
   const toggle = (id: string): void => setOthers(others.includes(id) ? others.filter((it) => it !== id) : [...others, id]);
   return (
     <>
-      <FileForm versionIds={[versionId, ...others]} waits={keep !== 'kept'} transparent={photo?.alpha ?? false} wide={photo?.gamut === 'display-p3'} onDone={onExports} />
+      <FileForm
+        versionIds={[versionId, ...others]}
+        waits={keep !== 'kept'}
+        transparent={photo?.alpha ?? false}
+        wide={photo?.gamut === 'display-p3'}
+        onDone={onExports}
+      />
       {rest.length > 0 && (
         <View role="group" aria-label="Other versions too">
           <Text style={type.small}>Other versions too</Text>

@@ -11,6 +11,7 @@ const photo = (name: string, rest: Partial<Photo> = {}): Photo => ({
   depth: 8,
   alpha: false,
   gamut: 'srgb',
+  headroom: null,
   missing: false,
   bytes: 1,
   picked: false,

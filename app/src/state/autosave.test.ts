@@ -31,6 +31,7 @@ class Shelf {
       depth: 8 as const,
       alpha: false,
       gamut: 'srgb' as const,
+      headroom: null,
       bytes: 9,
     };
     const rest = { picked: false, binned: false, takenAt: null, rollId: null, missing: false, importedAt: 'now' };

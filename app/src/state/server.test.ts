@@ -11,6 +11,7 @@ const photo: Photo = {
   depth: 8,
   alpha: false,
   gamut: 'srgb',
+  headroom: null,
   bytes: 9,
   picked: false,
   binned: false,

@@ -1,5 +1,6 @@
 import { decodeRgb, encodeRgb, linearToOklab, luma, oklabToLinear, type Rgb } from '../../src/pixels/colour';
 import { linearFrom, linearIn, narrowed } from '../../src/pixels/gamut';
+import { rolledOff } from '../../src/pixels/roll-off';
 import { clamp, type Px, type Views } from './views';
 
 /** Runs f over the colours of n pixels; alpha stays. */
@@ -25,6 +26,7 @@ export function light(m: Views) {
       overColours(m, d, s, n, (v) => linearToOklab(linearFrom('display-p3', decodeRgb(v)))),
     fromOklabP3: (d: number, s: number, n: number, _table: number): void =>
       overColours(m, d, s, n, (v) => encodeRgb(linearIn('display-p3', oklabToLinear(v)))),
+    rollOff: (d: number, s: number, n: number, knee: number, room: number): void => overColours(m, d, s, n, (v) => rolledOff(v, knee, room)),
     narrow: (d: number, s: number, n: number): void => overColours(m, d, s, n, narrowed),
     matrix: (d: number, s: number, n: number, at: number): void => {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];

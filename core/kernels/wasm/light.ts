@@ -59,7 +59,7 @@ import { lookUp4 } from './tables';
   return signed(v128.bitselect(mul(a, splat(12.92)), curved, f32x4.le(a, splat(0.0031308))), v);
 }
 
-const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5, P3_OKLAB = 6, P3_OKLAB_BACK = 7, NARROW = 8;
+const LINEAR = 0, ENCODED = 1, OKLAB = 2, OKLAB_BACK = 3, RAISE = 4, LIST = 5, P3_OKLAB = 6, P3_OKLAB_BACK = 7, NARROW = 8, ROLL_OFF = 9;
 
 /** Three planes, each times its share. */
 @inline function three(x: v128, y: v128, z: v128, a: f32, b: f32, c: f32): v128 { return add(add(mul(x, splat(a)), mul(y, splat(b))), mul(z, splat(c))); }
@@ -175,6 +175,13 @@ function narrowed(lightness: f32, a: f32, b: f32): void {
         x = lookedOr(encoded(x), x, at, d); y = lookedOr(encoded(y), y, at, d); z = lookedOr(encoded(z), z, at, d);
       }
     }
+    if (op == ROLL_OFF) {
+      // `pre` is the knee, `p` how far beyond it white lies, in shares of what is left above it.
+      const largest = most(x, most(y, z)), over = least(div(sub(largest, splat(pre)), splat(1 - pre)), splat(p));
+      const rolled = add(splat(pre), mul(splat(1 - pre), div(mul(over, add(splat(1), mul(over, splat(1 / (p * p))))), add(splat(1), over))));
+      const share = v128.bitselect(div(rolled, most(largest, splat(1e-6))), splat(1), f32x4.gt(largest, splat(pre)));
+      x = mul(x, share); y = mul(y, share); z = mul(z, share);
+    }
     if (op == RAISE) {
       x = mul(splat(post), power(mul(x, splat(pre)), splat(p))); y = mul(splat(post), power(mul(y, splat(pre)), splat(p))); z = mul(splat(post), power(mul(z, splat(pre)), splat(p)));
     }
@@ -206,6 +213,8 @@ export function toOklabP3(d: usize, s: usize, n: i32, table: usize): void { plan
 export function fromOklabP3(d: usize, s: usize, n: i32, table: usize): void { planes(P3_OKLAB_BACK, d, s, n, 0, 0, 0, table); }
 /** Linear Display P3 to linear sRGB: what that cannot hold comes inside by its chroma alone. */
 export function narrow(d: usize, s: usize, n: i32): void { planes(NARROW, d, s, n, 0, 0, 0, 0); }
+/** Linear light brighter than `knee` brought under white, red, green and blue alike, by the largest of them: `room` becomes 1 (E. Reinhard et al. 2002, equation 4). 0 < knee < 1 < room. */
+export function rollOff(d: usize, s: usize, n: i32, knee: f32, room: f32): void { planes(ROLL_OFF, d, s, n, knee, (room - knee) / (1 - knee), 0, 0); }
 /** post (pre v)^p for each channel; nothing below 0. */
 export function raise(d: usize, s: usize, n: i32, pre: f32, p: f32, post: f32): void { planes(RAISE, d, s, n, pre, p, post, 0); }
 /** ASC CDL 1.2: (v slope + offset) held in 0..1, to a power, then saturation about Rec. 709 luma. `at`: slope, offset, power, four floats each; saturation. */

@@ -198,7 +198,13 @@ export class Engine {
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
     const { layout, at: photoAt, place } = this.source;
-    const lies = { ...place, ...(layout.gamut && { gamut: layout.gamut }), resources: this.resources, ...(this.proxy && { proxy: this.proxy }) };
+    const lies = {
+      ...place,
+      ...(layout.gamut && { gamut: layout.gamut }),
+      ...(layout.headroom && { headroom: layout.headroom }),
+      resources: this.resources,
+      ...(this.proxy && { proxy: this.proxy }),
+    };
     const program = compile(stack, lies, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
     const histograms = program.watched ? this.clearedHistograms() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };

@@ -77,3 +77,17 @@ describe('deep stacks with many blurs', () => {
     expect(many).toBeLessThan(few + 20e6);
   });
 });
+
+describe('a raw file', () => {
+  it.each([
+    ['as shot', undefined],
+    ['brighter and warmer, highlights cut off', { light: 1.2, warmth: 0.4, tint: -0.2, recovery: 0 }],
+    ['darker and cooler, highlights recovered', { light: -1.5, warmth: -0.6, tint: 0.3, recovery: 1 }],
+  ] as const)('is developed before the first layer as it is the long way: %s', async (name, development) => {
+    const chance = new Chance(name.length);
+    const layout = { width: 76, height: 50, depth: 16, channels: 3, gamut: 'display-p3', headroom: 2 } as const;
+    const layers = [layer('tone', chance.params('tone')), layer('glow', chance.params('glow'), { reads: 'photo', strength: 0.6 })];
+    const stack = { ...stackOf(...layers), master: 0.7, ...(development && { development }) };
+    expect(await fault(stack, layout, chance.proof(layout))).toBeUndefined();
+  });
+});

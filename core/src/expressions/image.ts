@@ -108,6 +108,9 @@ const product = (a: Rows, b: Rows): Rows =>
 /** One colour of linear light, given in sRGB, wherever an image of linear light is. */
 export const flatLight = (from: Image, linear: Rgb, gamut: Gamut = 'srgb'): Image => flat(from, linearIn(gamut, linear));
 
+/** Light above `knee` brought under white, all channels alike, so that its hue stays; `room` becomes white. */
+export const rollOff = (from: Image, knee: number, room: number): Image => point('rollOff', [from], [knee, room]);
+
 /** An encoded picture of some primaries in those of another: what these cannot hold comes inside by its chroma alone. */
 export function converted(from: Image, was: Gamut, is: Gamut): Image {
   if (was === is) return from;

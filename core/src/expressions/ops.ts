@@ -74,6 +74,14 @@ export const ops = {
   toOklabP3: { cost: 15, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.toOklabP3(d, a, n, table) },
   fromOklabP3: { cost: 8, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromOklabP3(d, a, n, table) },
   narrow: { cost: 18, ...colour, bind: (k) => (d, a, _b, n) => k.narrow(d, a, n) },
+  rollOff: {
+    cost: 5,
+    ...colour,
+    bind:
+      (k, [knee = 0.5, room = 2]) =>
+      (d, a, _b, n) =>
+        k.rollOff(d, a, n, knee, room),
+  },
   matrix: {
     cost: 2,
     ...colour,

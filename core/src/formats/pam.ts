@@ -11,9 +11,9 @@ const MAX_HEADER = 256;
 const WIDE = '# PRIMARIES display-p3\n';
 
 export function writePam(layout: Layout, pixels: Uint8Array): Uint8Array {
-  const { width, height, depth, channels, gamut = 'srgb' } = layout;
+  const { width, height, depth, channels, gamut = 'srgb', headroom } = layout;
   if (pixels.length !== byteLength(layout)) throw new Error(`expected ${byteLength(layout)} bytes of pixels, got ${pixels.length}`);
-  const header = `P7\n${gamut === 'srgb' ? '' : WIDE}WIDTH ${width}\nHEIGHT ${height}\nDEPTH ${channels}\nMAXVAL ${depth === 8 ? 255 : 65535}\nTUPLTYPE ${channels === 4 ? 'RGB_ALPHA' : 'RGB'}\nENDHDR\n`;
+  const header = `P7\n${gamut === 'srgb' ? '' : WIDE}${headroom === undefined ? '' : `# HEADROOM ${headroom}\n`}WIDTH ${width}\nHEIGHT ${height}\nDEPTH ${channels}\nMAXVAL ${depth === 8 ? 255 : 65535}\nTUPLTYPE ${channels === 4 ? 'RGB_ALPHA' : 'RGB'}\nENDHDR\n`;
   const head = new TextEncoder().encode(header);
   const file = new Uint8Array(head.length + pixels.length);
   file.set(head);
@@ -28,8 +28,16 @@ export function readPam(file: Uint8Array): { layout: Layout; pixels: Uint8Array 
   const end = text.indexOf('ENDHDR\n');
   const field = (name: string): number => Number(new RegExp(`^${name} (\\d+)$`, 'm').exec(text)?.[1]);
   const [width, height, channels, most] = ['WIDTH', 'HEIGHT', 'DEPTH', 'MAXVAL'].map(field) as [number, number, number, number];
+  const headroom = Number(/^# HEADROOM ([\d.]+)$/m.exec(text.slice(0, end))?.[1]);
   const pixels = file.subarray(end + 7);
-  const layout = { width, height, channels, depth: most > 255 ? 16 : 8, ...(text.includes(WIDE) && { gamut: 'display-p3' }) } as Layout;
+  const layout = {
+    width,
+    height,
+    channels,
+    depth: most > 255 ? 16 : 8,
+    ...(text.includes(WIDE) && { gamut: 'display-p3' }),
+    ...(headroom > 0 && { headroom }),
+  } as Layout;
   const whole =
     text.startsWith('P7\n') && end > 0 && [3, 4].includes(channels) && [255, 65535].includes(most) && pixels.length === byteLength(layout);
   if (!whole) throw new BexlenError('damaged-picture', 'The photo did not arrive whole.', 'Open it again.');

@@ -36,6 +36,8 @@ export interface FilmPlace {
   readonly proxy?: PhotoProxy;
   /** The primaries of the picture, in which layers work; those of sRGB, unless said. */
   readonly gamut?: Gamut;
+  /** As in `Layout`. */
+  readonly headroom?: number;
   /** What layers name, for those who make pixels; without it nothing is at hand. */
   readonly resources?: Resources;
 }

@@ -1,6 +1,7 @@
 import { alphaOf, both, colourOf, converted, pictureOf, quad } from '../expressions/image';
 import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
 import { noResources } from '../resources';
+import { asShot, developed } from './development';
 import { defineKind } from './define';
 import { angle, choice, length, number, photoFile, place, type Params, type Values } from '../params';
 
@@ -65,6 +66,7 @@ export const picture = defineKind({
   },
   work: (_, values, { map, gamut = 'srgb', resources = noResources }) => {
     const own = colourOf(pictureOf(values.photo, toPicture(map, cornersOf(placingOf(values)))));
-    return converted(own, resources.pictures.gamutOf(values.photo), gamut);
+    const [its, headroom] = [resources.pictures.gamutOf(values.photo), resources.pictures.headroomOf(values.photo)];
+    return converted(headroom === undefined ? own : developed(headroom, asShot, its, own), its, gamut);
   },
 });

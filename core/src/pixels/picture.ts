@@ -16,6 +16,8 @@ export interface Layout {
   readonly channels: 3 | 4;
   /** Its primaries; those of sRGB, unless said. */
   readonly gamut?: Gamut;
+  /** Of what a raw file was developed into: light that its largest value stands for, as a multiple of white. It is to be developed further. */
+  readonly headroom?: number;
 }
 
 export const bytesPerPixel = ({ depth, channels }: Layout): number => (depth / 8) * channels;

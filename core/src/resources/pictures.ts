@@ -48,6 +48,11 @@ export class Pictures {
     return this.known.get(name)?.sizes[0]?.layout.gamut ?? 'srgb';
   }
 
+  /** The headroom of a picture that a raw file was developed into. */
+  headroomOf(name: string): number | undefined {
+    return this.known.get(name)?.sizes[0]?.layout.headroom;
+  }
+
   /** A picture's pixels, small enough that about `perPixel` of them come to one of what is made, at most twice as many. */
   pixelsFor(name: string, perPixel: (width: number, height: number) => number): AtHand | undefined {
     const known = this.known.get(name);

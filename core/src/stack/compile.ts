@@ -1,11 +1,12 @@
 import { converted, source } from '../expressions/image';
 import type { FilmPlace } from '../geometry/shape';
+import { developed } from '../kinds/development';
 import type { Gamut } from '../pixels/gamut';
 import { Emitter } from './emitter';
 import { LayerCompiler } from './layer-compiler';
 import { lowered } from './lowering';
 import { mapImage, type MapName } from './maps';
-import { slice, type Program, type ValueNumbers } from './program';
+import { PHOTO, slice, type Program, type ValueNumbers } from './program';
 import type { Stack } from './schema';
 
 export interface Watch {
@@ -25,12 +26,13 @@ export interface Asked {
 /** The program of a checked stack for a picture at its place. */
 export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { watch, gamut, mask }: Asked = {}): Program {
   const emitter = new Emitter(place, names);
+  const { gamut: own = 'srgb', headroom } = place;
+  if (headroom !== undefined) emitter.photo = lowered(emitter, developed(headroom, stack.development, own), { value: PHOTO }).value;
   const compiler = new LayerCompiler(stack, place, emitter, watch?.layer);
   if (mask !== undefined) {
     const out = lowered(emitter, mapImage(mask, stack, compiler, place), { value: compiler.beneath(mask) }).value;
     return { steps: slice(emitter.steps, [out], new Set()), out, tables: emitter.tables, numbers: emitter.numbers };
   }
-  const { gamut: own = 'srgb' } = place;
   const finished = emitter.fade(compiler.result(), stack.master);
   const out = lowered(emitter, converted(source, own, gamut ?? own), { value: finished }).value;
   const { watched } = compiler;

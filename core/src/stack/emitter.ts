@@ -26,6 +26,8 @@ function staysInside(step: Step): boolean {
 export class Emitter {
   /** Values whose pixels are four numbers, not colours. */
   readonly numbers = new Set<Value>();
+  /** The picture that the first layer reads. */
+  photo: Value = PHOTO;
   /** What the steps' tables are made by. */
   readonly tables = new Map<string, () => Float32Array>();
   private readonly made = new Map<Value, Step>();
@@ -102,9 +104,10 @@ export class Emitter {
 
   /** The way from the photo (0) to another value (1), and beyond it. */
   fade(toward: Value, t: number): Value {
-    if (t === 1 || toward === PHOTO) return toward;
-    if (t === 0) return PHOTO;
-    return this.emit(`fade ${t} #${PHOTO} #${toward}`, (to) => ({ do: 'fade', to, from: PHOTO, toward, t }));
+    const from = this.photo;
+    if (t === 1 || toward === from) return toward;
+    if (t === 0) return from;
+    return this.emit(`fade ${t} #${from} #${toward}`, (to) => ({ do: 'fade', to, from, toward, t }));
   }
 
   private emit(recipe: string, make: (to: Value) => Step): Value {

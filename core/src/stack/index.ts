@@ -14,6 +14,7 @@ export { readStack, wrongLink } from './read';
 export { asksFor, lacks, namedBy, namedIn, namersOf, renamed, type Reference } from './references';
 export {
   allLayers,
+  beforeLayers,
   emptyStack,
   layerSchema,
   MASTER_MAX,

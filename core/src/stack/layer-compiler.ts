@@ -6,7 +6,7 @@ import { curveFunction, isLevel, tabulate, type Curve } from '../pixels/curve';
 import { noResources, type Resources } from '../resources';
 import type { Emitter } from './emitter';
 import { furthest, lowered, type Read } from './lowering';
-import { PHOTO, type Value } from './program';
+import type { Value } from './program';
 import { askedBy } from './references';
 import { allLayers, type Layer, type Stack } from './schema';
 
@@ -45,7 +45,7 @@ export class LayerCompiler {
 
   /** What all layers make of the photo. */
   result(): Value {
-    return this.through(this.stack.layers, { value: PHOTO }).value;
+    return this.through(this.stack.layers, { value: this.emitter.photo }).value;
   }
 
   /** The expression of a layer's mask; nothing, if it lets all through. A circle has been refused before. */
@@ -56,7 +56,7 @@ export class LayerCompiler {
 
   /** What lies beneath a layer, in a group or not. The photo, where there is no such layer. */
   beneath(id: string): Value {
-    return this.beneathWithin(this.stack.layers, { value: PHOTO }, id)?.value ?? PHOTO;
+    return this.beneathWithin(this.stack.layers, { value: this.emitter.photo }, id)?.value ?? this.emitter.photo;
   }
 
   private beneathWithin(layers: readonly Layer[], from: Read, id: string): Read | undefined {
@@ -100,7 +100,7 @@ export class LayerCompiler {
 
   /** What a layer reads: the image beneath it or the photo, and of it what its mask lets through, if it is to read no more. */
   private feed(layer: Layer, image: Read, mask: Value | undefined): Read {
-    const fed = layer.reads === 'photo' ? { ...image, value: PHOTO } : image;
+    const fed = layer.reads === 'photo' ? { ...image, value: this.emitter.photo } : image;
     return layer.masked && mask !== undefined && !brings(layer) ? { value: fed.value, weight: mask } : fed;
   }
 

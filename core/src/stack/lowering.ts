@@ -1,7 +1,7 @@
 import { filterOf } from '../expressions/filters';
 import type { Image } from '../expressions/image';
 import type { Emitter, Spreading } from './emitter';
-import { PHOTO, type Value } from './program';
+import type { Value } from './program';
 
 /** A value, and how far it comes from what a mask let through: coverage, where only a part is read. */
 export interface Read {
@@ -15,7 +15,7 @@ export function lowered(emitter: Emitter, image: Image, read: Read): Read {
     case 'source':
       return read;
     case 'photo':
-      return { value: PHOTO };
+      return { value: emitter.photo };
     case 'picture':
       return { value: emitter.picture(image.name, image.map) };
     case 'blur': {

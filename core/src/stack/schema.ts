@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { modeIds, type ModeId } from '../blend';
+import { developmentSchema, type Development } from '../kinds/development';
 import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { kindOf, kinds, revisionSchema, type KindId } from '../kinds';
 import { gateSchema, openGate, type Gate } from '../masks/gate';
@@ -56,6 +57,8 @@ export type Layer = KindLayer | Group;
 export interface Stack {
   readonly schema: 3;
   readonly geometry: Geometry;
+  /** Of a raw file; as shot, unless said. */
+  readonly development?: Development | undefined;
   /** 0..1.5: how much of the whole look is mixed in. */
   readonly master: number;
   /** First to last, in the order in which the light passes. */
@@ -103,11 +106,15 @@ export const namelessLayerSchema = layersNamedBy<NamelessLayer>({ name: layerNam
 export const stackSchema: z.ZodType<Stack> = z.strictObject({
   schema: z.literal(3),
   geometry: geometrySchema.default(asItCame),
+  development: developmentSchema.optional(),
   master: z.number().min(0).max(MASTER_MAX),
   layers: z.array(layerSchema),
 });
 
 export const emptyStack: Stack = { schema: 3, geometry: asItCame, master: 1, layers: [] };
+
+/** A stack without its layers: the photo as the first of them reads it. */
+export const beforeLayers = ({ geometry, development }: Stack): Stack => ({ ...emptyStack, geometry, ...(development && { development }) });
 
 /** All layers, with those in groups. */
 export const allLayers = (layers: readonly Layer[]): Layer[] => layers.flatMap((layer) => [layer, ...allLayers(layer.layers ?? [])]);

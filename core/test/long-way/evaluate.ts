@@ -1,6 +1,7 @@
 import { composite } from '../../src/blend/composite';
 import { modeOf, type ModeId } from '../../src/blend';
 import type { FilmPlace } from '../../src/geometry/shape';
+import { developed, type Development } from '../../src/kinds/development';
 import { kindOf, workOf, type Space } from '../../src/kinds';
 import { curveFunction } from '../../src/pixels/curve';
 import type { Gate } from '../../src/masks/gate';
@@ -34,11 +35,18 @@ export class LongWay {
   private readonly loops = new Loops();
   private layers: readonly Layer[] = [];
 
+  private readonly photo: Whole;
+
   constructor(
-    private readonly photo: Whole,
+    sent: Whole,
     private readonly place: FilmPlace,
     private readonly disturb: Disturb = exactly,
-  ) {}
+    development?: Development,
+  ) {
+    this.photo = sent;
+    const { headroom, gamut } = place;
+    if (headroom !== undefined) this.photo = this.made(developed(headroom, development, gamut), { image: sent }).image;
+  }
 
   picture(stack: Stack): Whole {
     this.layers = allLayers(stack.layers);

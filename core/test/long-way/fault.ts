@@ -56,8 +56,11 @@ export async function fault(stack: Stack, layout: Layout, values: (i: number) =>
   const engine = await newEngine();
   fill(engine, layout, values);
   const made = new Float32Array(engine.render({ stack, format: 'float' })?.pixels.slice().buffer as ArrayBuffer);
-  const [photo, place] = [photoOf(layout, values), { ...filmPlaceOf(layout), ...(layout.gamut && { gamut: layout.gamut }), resources }];
-  const truth = new LongWay(photo, place).picture(stack).at;
+  const [photo, place] = [
+    photoOf(layout, values),
+    { ...filmPlaceOf(layout), ...(layout.gamut && { gamut: layout.gamut }), ...(layout.headroom && { headroom: layout.headroom }), resources },
+  ];
+  const truth = new LongWay(photo, place, undefined, stack.development).picture(stack).at;
   const blurs = compile(stack, place, new ValueNumbers()).steps.some((step) => step.do === 'blur' && isReduced(step.sigmaPx));
   const bound = (blurs ? 1 : 0.5) * LEVEL;
   const off = truth.map((v, i) => Math.abs(v - (made[i] ?? NaN)));
@@ -66,7 +69,7 @@ export async function fault(stack: Stack, layout: Layout, values: (i: number) =>
   const matters = new Float64Array(truth.length);
   let at = -1;
   for (const shake of shakes) {
-    new LongWay(photo, place, shake).picture(stack).at.forEach((other, i) => {
+    new LongWay(photo, place, shake, stack.development).picture(stack).at.forEach((other, i) => {
       matters[i] = Math.max(matters[i] as number, Math.abs((truth[i] as number) - other));
     });
     at = firstOver((i) => bound + 2 * (matters[i] as number));

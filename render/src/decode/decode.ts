@@ -20,6 +20,8 @@ export interface Source {
   readonly alpha: boolean;
   /** The primaries that it is worked on in; those of sRGB, unless said. */
   readonly gamut?: Gamut;
+  /** Of a raw file: light that its largest value stands for, as a multiple of white. */
+  readonly headroom?: number;
 }
 
 /** A picture whose size is known and whose pixels are on their way. */
@@ -218,12 +220,17 @@ const isP3 = (icc: Buffer): boolean => {
   return gamut === 'display-p3' && native;
 };
 
-const layoutOf = ({ depth, alpha, gamut }: Pick<Source, 'depth' | 'alpha' | 'gamut'>, width: number, height: number): Layout => ({
+const layoutOf = (
+  { depth, alpha, gamut, headroom }: Pick<Source, 'depth' | 'alpha' | 'gamut' | 'headroom'>,
+  width: number,
+  height: number,
+): Layout => ({
   width,
   height,
   depth,
   channels: alpha ? 4 : 3,
   ...(gamut === 'display-p3' && { gamut }),
+  ...(headroom !== undefined && { headroom }),
 });
 
 const small = (image: Sharp, width: number, height: number): Sharp => image.resize(width, height, { fit: 'fill', fastShrinkOnLoad: false });
@@ -250,7 +257,7 @@ async function deepImage(source: Source, first: (image: Sharp) => Sharp): Promis
   return source.alpha ? tagged.ensureAlpha() : tagged.removeAlpha();
 }
 
-async function raw(image: Sharp, source: Pick<Source, 'depth' | 'alpha' | 'gamut'>): Promise<Decoded> {
+async function raw(image: Sharp, source: Pick<Source, 'depth' | 'alpha' | 'gamut' | 'headroom'>): Promise<Decoded> {
   const { data, info } = await image.raw({ depth: source.depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
   const layout = layoutOf(source, info.width, info.height);
   if (info.channels !== layout.channels) throw new Error(`expected ${layout.channels} channels, got ${info.channels}`);

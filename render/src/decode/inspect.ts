@@ -7,7 +7,7 @@ import { THUMB_EDGE } from '@bexlen/api';
 import { develop as developHeic, isHeic } from './heic';
 import { checkSize, MAX_PIXELS } from './limits';
 import { dateIn } from './metadata';
-import { develop as developRaw, isRawFormat, rawFormatOf } from './raw';
+import { bytesAsShot, develop as developRaw, isRawFormat, rawFormatOf, type Developed } from './raw';
 import { primariesOf, type Primaries } from './primaries';
 import { profileOf, withJpegProfile } from './profile';
 
@@ -30,6 +30,8 @@ export interface Inspected {
   readonly alpha: boolean;
   /** The primaries that it is worked on in. */
   readonly gamut: Gamut;
+  /** Of a raw file: light that the largest value of what it is developed into stands for, as a multiple of white. */
+  readonly headroom?: number;
   /** When the photo was taken, as its camera says; in no time zone. */
   readonly takenAt?: string;
 }
@@ -48,7 +50,7 @@ export async function inspect(file: string, name: string, thumb?: string, develo
     });
   if (isHeic(meta)) {
     const taken = meta.exif && dateIn(meta.exif);
-    const heic = async (to: string): Promise<{ takenAt?: string }> => (await developHeic(file, name, to), taken ? { takenAt: taken } : {});
+    const heic = async (to: string): Promise<Partial<Developed>> => (await developHeic(file, name, to), taken ? { takenAt: taken } : {});
     return inspectDeveloped(HEIC, heic, name, thumb, developed);
   }
   const format = FORMATS[meta.format];
@@ -77,7 +79,7 @@ export async function inspect(file: string, name: string, thumb?: string, develo
 /** Looks at what a photo is developed into. @param developed where that is kept; nowhere, unless given. */
 async function inspectDeveloped(
   format: string,
-  develop: (to: string) => Promise<{ readonly takenAt?: string }>,
+  develop: (to: string) => Promise<Partial<Developed>>,
   name: string,
   thumb?: string,
   developed?: string,
@@ -85,11 +87,27 @@ async function inspectDeveloped(
   const folder = developed === undefined ? await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-developed-')) : undefined;
   const png = developed ?? path.join(folder ?? '', 'developed.png');
   try {
-    const { takenAt } = await develop(png);
-    return { ...(await inspect(png, 'developed.png', thumb)), format, ...(takenAt && { takenAt }) };
+    const { takenAt, headroom } = await develop(png);
+    const seen = await inspect(png, 'developed.png', headroom === undefined ? thumb : undefined);
+    if (thumb !== undefined && headroom !== undefined) await thumbOfRaw(png, headroom, thumb);
+    return { ...seen, format, ...(headroom !== undefined && { headroom }), ...(takenAt && { takenAt }) };
   } finally {
     if (folder) await fs.rm(folder, { recursive: true, force: true });
   }
+}
+
+/** The shelf's JPEG of a developed raw file, in Display P3. */
+async function thumbOfRaw(png: string, headroom: number, to: string): Promise<void> {
+  const { data, info } = await sharp(png, { limitInputPixels: MAX_PIXELS, ignoreIcc: true })
+    .resize(THUMB_EDGE, THUMB_EDGE, { fit: 'inside', withoutEnlargement: true })
+    .toColourspace('rgb16')
+    .raw({ depth: 'ushort' })
+    .toBuffer({ resolveWithObject: true });
+  const bytes = bytesAsShot(new Uint16Array(data.buffer, data.byteOffset, data.length / 2), headroom);
+  const jpeg = await sharp(bytes, { raw: { width: info.width, height: info.height, channels: 3 } })
+    .jpeg({ quality: 86 })
+    .toBuffer();
+  await fs.writeFile(to, Buffer.concat(withJpegProfile(jpeg, await profileOf('display-p3'))));
 }
 
 const SRGB: Primaries = { gamut: 'srgb', native: true };

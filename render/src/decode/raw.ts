@@ -4,7 +4,7 @@ import fs from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import sharp from 'sharp';
-import { BexlenError, encode, echoed } from '@bexlen/core';
+import { BexlenError, echoed, encode, shownAsShot } from '@bexlen/core';
 import { checkSize } from './limits';
 import { profileOf, withPngProfile } from './profile';
 
@@ -24,6 +24,7 @@ interface Libraw {
   readonly LibRaw: new () => {
     open(bytes: Uint8Array, settings: Readonly<Record<string, unknown>>): unknown;
     metadata(all: boolean): Told;
+    delete(): void;
     imageData(): { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array };
   };
 }
@@ -47,22 +48,38 @@ const TO_P3 = [
   [0.010386, -0.06281, 1.052426],
 ] as const;
 
-/** Light up to which tones stay as they are; above it recovered highlights come in under white. */
-const SHOULDER = 0.8;
+/** What is known of a raw file once it is developed. */
+export interface Developed {
+  /** Light that the largest value stands for, as a multiple of white. */
+  readonly headroom: number;
+  /** When it was taken, as its camera says. */
+  readonly takenAt?: string;
+}
 
 /**
- * Develops a raw file into a PNG of 16 bits in Display P3, upright, with the camera's white balance and its highlights recovered.
- * @returns when it was taken, as its camera says.
+ * Develops a raw file into a PNG of 16 bits in Display P3, upright, with the camera's white balance: all the light that the sensor holds, not yet as it is shown (`headroom`).
  * @throws {BexlenError} `unsupported-format` where the camera is unknown or the file is damaged, `too-many-pixels`.
  */
-export async function develop(file: string, name: string, to: string): Promise<{ readonly takenAt?: string }> {
-  const raw = await opened(await fs.readFile(file), name);
+export async function develop(file: string, name: string, to: string): Promise<Developed> {
+  const bytes = await fs.readFile(file);
+  const { LibRaw } = await (library ??= newLibrary());
+  const raw = new LibRaw();
+  try {
+    return await written(name, raw, bytes, to);
+  } finally {
+    raw.delete();
+  }
+}
+
+async function written(name: string, raw: InstanceType<Libraw['LibRaw']>, bytes: Uint8Array, to: string): Promise<Developed> {
+  readable(name, () => raw.open(bytes, SETTINGS));
   const told = readable(name, () => raw.metadata(true));
   checkSize(name, { width: told.width, height: told.height, channels: 3 }, 16);
   const { width, height, colors, bits, data } = readable(name, () => raw.imageData());
   if (colors !== 3 || bits !== 16) throw unread(name);
   const pixels = new Uint16Array(data.buffer, data.byteOffset, width * height * 3);
-  developed(pixels, headroomOf(told));
+  const headroom = headroomOf(told);
+  toDisplayP3(pixels);
   const png = await sharp(pixels, { raw: { width, height, channels: 3 }, limitInputPixels: false })
     .toColourspace('rgb16')
     .png({ compressionLevel: 1 })
@@ -74,25 +91,28 @@ export async function develop(file: string, name: string, to: string): Promise<{
     await handle.close();
   }
   const at = told.timestamp instanceof Date ? told.timestamp.getTime() : (told.timestamp ?? 0) * 1000;
-  return at > 0 ? { takenAt: new Date(at).toISOString().slice(0, 19) } : {};
+  return { headroom, ...(at > 0 && { takenAt: new Date(at).toISOString().slice(0, 19) }) };
 }
 
-async function opened(bytes: Uint8Array, name: string): Promise<InstanceType<Libraw['LibRaw']>> {
+/** One instance for all files of this process: the memory of many would not be given back in time. What it holds of a file goes with the file's object. */
+let library: Promise<Libraw> | undefined;
+
+async function newLibrary(): Promise<Libraw> {
   const { default: newLibraw } = await import('libraw-wasm/dist/libraw.js');
-  const wasmBinary = await fs.readFile(createRequire(import.meta.url).resolve('libraw-wasm/dist/libraw.wasm'));
+  // Found from the program that runs, which lies in the house.
+  const wasmBinary = await fs.readFile(createRequire(path.resolve(process.argv[1] ?? '')).resolve('libraw-wasm/dist/libraw.wasm'));
   // What it prints of damaged files is said in a sentence.
   const silent = (): void => undefined;
-  const { LibRaw } = (await newLibraw({ wasmBinary, print: silent, printErr: silent })) as Libraw;
-  const raw = new LibRaw();
-  readable(name, () => raw.open(bytes, SETTINGS));
-  return raw;
+  return (await newLibraw({ wasmBinary, print: silent, printErr: silent })) as Libraw;
 }
 
 /** What LibRaw makes; where it throws, a sentence. */
 function readable<T>(name: string, act: () => T): T {
   try {
     return act();
-  } catch {
+  } catch (error) {
+    // After a trap its memory is not to be trusted.
+    if (error instanceof WebAssembly.RuntimeError) library = undefined;
     throw unread(name);
   }
 }
@@ -113,32 +133,29 @@ function headroomOf({ color_data: colour }: Told): number {
 /** Rec. 709 encoded values to light (ITU-R BT.709-6, 1.2). */
 const light709 = (v: number): number => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
 
-/** From values as LibRaw has them to encoded Display P3, in place. `headroom` is what its white stands for, as a multiple of the photo's. */
-function developed(pixels: Uint16Array, headroom: number): void {
-  const lights = Float32Array.from({ length: 65536 }, (_, i) => headroom * light709(i / 65535));
+/** From values as LibRaw has them to encoded Display P3, in place. */
+function toDisplayP3(pixels: Uint16Array): void {
+  const lights = Float32Array.from({ length: 65536 }, (_, i) => light709(i / 65535));
   const fine = 1 << 16;
   const encoding = Uint16Array.from({ length: fine + 1 }, (_, i) => Math.round(65535 * encode((i / fine) ** 2)));
   const [[a, b, c], [d, e, f], [g, h, k]] = TO_P3;
-  const room = Math.max(headroom, 1);
   const written = (linear: number): number => encoding[Math.round(fine * Math.sqrt(Math.min(1, Math.max(0, linear))))] as number;
   for (let i = 0; i < pixels.length; i += 3) {
     const [x, y, z] = [lights[pixels[i] as number] as number, lights[pixels[i + 1] as number] as number, lights[pixels[i + 2] as number] as number];
-    let [red, green, blue] = [a * x + b * y + c * z, d * x + e * y + f * z, g * x + h * y + k * z];
-    const most = Math.max(red, green, blue);
-    if (most > SHOULDER) {
-      // All three alike, so that the hue stays.
-      const share = rolledOff(most, room) / most;
-      [red, green, blue] = [red * share, green * share, blue * share];
-    }
-    pixels[i] = written(red);
-    pixels[i + 1] = written(green);
-    pixels[i + 2] = written(blue);
+    pixels[i] = written(a * x + b * y + c * z);
+    pixels[i + 1] = written(d * x + e * y + f * z);
+    pixels[i + 2] = written(g * x + h * y + k * z);
   }
 }
 
-/** Light up to the shoulder as it is, from there to white at `room` (E. Reinhard et al. 2002, equation 4). */
-function rolledOff(light: number, room: number): number {
-  const most = (room - SHOULDER) / (1 - SHOULDER);
-  const x = Math.min(most, (light - SHOULDER) / (1 - SHOULDER));
-  return SHOULDER + (1 - SHOULDER) * ((x * (1 + x / (most * most))) / (1 + x));
+/** Small pixels of what a raw file was developed into, of 16 bits, as bytes of how it is shown when nothing was chosen. */
+export function bytesAsShot(pixels: Uint16Array, headroom: number): Uint8Array {
+  const out = new Uint8Array(pixels.length);
+  const part = (i: number): number => (pixels[i] as number) / 65535;
+  for (let i = 0; i < pixels.length; i += 3)
+    out.set(
+      shownAsShot([part(i), part(i + 1), part(i + 2)], headroom).map((v) => Math.round(255 * Math.min(1, v))),
+      i,
+    );
+  return out;
 }

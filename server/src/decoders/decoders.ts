@@ -109,7 +109,9 @@ export class Decoders {
       };
       const hear = (answer: Answer): void => {
         end();
-        this.rest(decoder);
+        // What a raw file took is given back with its process only.
+        if (more === FOR_RAW) child.kill('SIGKILL');
+        else this.rest(decoder);
         if ('done' in answer) resolve(answer.done as Done[O['do']]);
         else if ('fault' in answer) reject(new BexlenError(answer.fault.code, answer.fault.message, answer.fault.hint));
         else reject(new Error(answer.error));

@@ -50,7 +50,8 @@ export class Thumbs {
   async of(versionId: string, signal?: AbortSignal): Promise<Thumb> {
     const { photoId, revision, stack } = await stackOf(this.db, versionId);
     const photo = await photoRow(this.db, photoId);
-    if (stack.layers.length === 0 && isAsItCame(stack.geometry)) return { file: await thumbFile(this.folder, this.decoders, photo), revision };
+    if (stack.layers.length === 0 && isAsItCame(stack.geometry) && stack.development === undefined)
+      return { file: await thumbFile(this.folder, this.decoders, photo), revision };
     const file = derivedPath(this.folder, photo.hash, nameOf(versionId, revision));
     if (await isThere(file)) return { file, revision };
     await this.shared.ask(file, signal, (wanted) => this.turns.take(wanted, (within) => this.make(photo, stack, file, within)));

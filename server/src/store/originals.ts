@@ -7,14 +7,16 @@ import { intoPlace, lastingFolder } from '../files/durable';
 import type { Folder } from '../folder';
 import type { Source } from '@bexlen/render/decode/decode';
 import { isDeveloped } from '@bexlen/render/decode/inspect';
+import { isRawFormat } from '@bexlen/render/decode/raw';
 import type { Decoders, Wish } from '../decoders/decoders';
 import { Shared } from '../jobs/shared';
 import type { PhotoRow } from './photos';
 
 export const originalPath = ({ originals }: Folder, hash: string): string => path.join(originals, hash.slice(0, 2), hash);
 /** The shelf's JPEG of an untouched original. */
-export const thumbFile = (folder: Folder, decoders: Decoders, { hash, name }: Pick<PhotoRow, 'hash' | 'name'>): Promise<string> =>
-  derived(folder, hash, 'thumb.jpg', (to) => decoders.inspect(originalPath(folder, hash), name, to));
+export const thumbFile = (folder: Folder, decoders: Decoders, { hash, name, format }: Pick<PhotoRow, 'hash' | 'name' | 'format'>): Promise<string> =>
+  // What a raw file is is told by its ending.
+  derived(folder, hash, 'thumb.jpg', (to) => decoders.inspect(originalPath(folder, hash), isRawFormat(format) ? `${name}.${format}` : name, to));
 
 /** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
 export const fittedFile = (folder: Folder, decoders: Decoders, row: Original, edge: number, wish: Wish = {}): Promise<string> =>
@@ -26,14 +28,21 @@ export const fittedFile = (folder: Folder, decoders: Decoders, row: Original, ed
     wish.signal,
   );
 
-type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'gamut' | 'format' | 'name'>;
+type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'gamut' | 'headroom' | 'format' | 'name'>;
 
 /** What a photo's pixels are read from: its original, or what that was developed into, which is made again where it is missing. */
-export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, gamut, format, name }: Original): Promise<Source> {
+export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, gamut, headroom, format, name }: Original): Promise<Source> {
   const original = originalPath(folder, hash);
   if (!(await isThere(original))) throw missing(name);
   if (!isDeveloped(format)) return { file: original, depth, alpha, gamut };
-  return { file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, format, to)), depth, alpha, gamut, original };
+  return {
+    file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, format, to)),
+    depth,
+    alpha,
+    gamut,
+    original,
+    ...(headroom !== null && { headroom }),
+  };
 }
 /** Of a photo that is developed, beside what is made of it. */
 export const DEVELOPED = 'developed.png';

@@ -28,6 +28,7 @@ export interface PhotoRow {
   readonly depth: 8 | 16;
   readonly alpha: boolean;
   readonly gamut: Gamut;
+  readonly headroom: number | null;
   readonly bytes: number;
   readonly picked: boolean;
   readonly binned: boolean;
@@ -45,10 +46,13 @@ interface VersionRow {
   readonly stack: Stack;
 }
 
-export type Facts = Pick<PhotoRow, 'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'gamut' | 'bytes'> & {
-  readonly takenAt?: string;
-  readonly rollId?: string;
-};
+export type Facts = { readonly headroom?: number } & Pick<
+  PhotoRow,
+  'hash' | 'name' | 'format' | 'width' | 'height' | 'depth' | 'alpha' | 'gamut' | 'bytes'
+> & {
+    readonly takenAt?: string;
+    readonly rollId?: string;
+  };
 
 const noPhoto = (id: string): BexlenError =>
   new BexlenError('not-found', `There is no photo ${echoed(id)}.`, 'Go back to the shelf; it may have been removed.');
@@ -94,7 +98,7 @@ export async function addPhoto(db: Db, facts: Facts): Promise<string> {
   const id = randomUUID();
   await db.transaction(async (tx) => {
     await tx.query(
-      'INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes, taken_at, roll_id, gamut) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)',
+      'INSERT INTO photos (id, hash, name, format, width, height, depth, alpha, bytes, taken_at, roll_id, gamut, headroom) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)',
       [
         id,
         facts.hash,
@@ -108,6 +112,7 @@ export async function addPhoto(db: Db, facts: Facts): Promise<string> {
         facts.takenAt ? `${facts.takenAt}Z` : null,
         facts.rollId ?? null,
         facts.gamut,
+        facts.headroom ?? null,
       ],
     );
     const version = randomUUID();
