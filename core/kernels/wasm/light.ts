@@ -108,11 +108,12 @@ function ofOklab(light: f32, a: f32, b: f32): void {
 function narrowed(lightness: f32, a: f32, b: f32): void {
   const light = unit(lightness);
   let inner: f32 = 0, outer: f32 = 1 / KNEE;
-  for (let i = 0; i < HALVINGS; i++) {
+  let left = HALVINGS;
+  do {
     const middle = (inner + outer) * <f32>0.5;
     ofOklab(light, a * middle, b * middle);
     if (fits(nearR) && fits(nearG) && fits(nearB)) inner = middle; else outer = middle;
-  }
+  } while (--left > 0);
   // How far the colour is beyond the knee, 0..1 of the way to the widest, and where that comes to lie between knee and edge.
   const most: f32 = (WIDEST - KNEE) / (1 - KNEE), x: f32 = min<f32>(most, max<f32>(0, (1 / max<f32>(inner, 1e-6) - KNEE) / (1 - KNEE)));
   const share: f32 = inner * (KNEE + (1 - KNEE) * (x * (1 + x / (most * most)) / (1 + x)));
