@@ -152,7 +152,8 @@ test('answers that are lost on the way make no second version @phone', async ({ 
   await brightness(page).press('PageUp');
   await expect(page.getByText('kept here; server away')).toBeVisible();
   await brightness(page).press('PageUp');
-  await page.unroute('**/api/versions/*');
+  // An answer that is being lost is lost first.
+  await page.unrouteAll({ behavior: 'wait' });
   await kept(page);
   expect((await versionsNow()).map(brightnessOf)).toEqual([0.2]);
   await page.route('**/api/versions/*', async (route) => {
