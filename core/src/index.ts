@@ -10,7 +10,7 @@ export { curveFunction, isLevel, MAX_NODES, NODE_GAP, type Curve, type Node } fr
 export { openGate, type GateSide } from './masks/gate';
 export { asShot, type Development } from './kinds/development';
 export type { Gamut } from './pixels/gamut';
-export { shownAsShot } from './pixels/roll-off';
+export { pressed, shownAsShot } from './pixels/roll-off';
 export { decode, encode, hexOf } from './pixels/colour';
 export { around, bytesPerPixel, fitted, longEdge, type Layout, type Rect, type Size } from './pixels/picture';
 export { instantiate, newMemory } from './pixels/kernels';

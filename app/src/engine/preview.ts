@@ -99,6 +99,8 @@ const showOriginal = (engine: Studio): Promise<void> =>
 
 function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, signal: AbortSignal): () => void {
   let shown = opened;
+  /** How the photo before the layers was developed when it was last made. */
+  let { development: developed } = inForce(useBench.getState().history);
   let opening: AbortController | undefined;
   const draw = (): void => {
     const { open, draft } = useBench.getState();
@@ -138,6 +140,11 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
   const update = (): void => {
     const { draft } = useBench.getState();
     if (draft !== undefined && draft === usePreview.getState().painted) return;
+    const { development } = inForce(useBench.getState().history);
+    if (!equal(development, developed)) {
+      developed = development;
+      void showOriginal(engine);
+    }
     const geometry = geometryNow();
     const { framing } = useFraming.getState();
     if (equal(geometry, shown) && (framing || !behind)) return shaping ? undefined : draw();

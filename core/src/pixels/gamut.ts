@@ -1,5 +1,6 @@
-import { clamp, unit } from '../clamp';
+import { unit } from '../clamp';
 import { linearToOklab, oklabToLinear, times, type Matrix, type Rgb } from './colour';
+import { pressed } from './roll-off';
 
 /** The primaries of a picture; all are encoded as sRGB is, with its white. */
 export type Gamut = 'srgb' | 'display-p3';
@@ -46,7 +47,7 @@ const fits = (linear: Rgb): boolean => linear.every((v) => v >= -EDGE && v <= 1 
 
 /**
  * Linear Display P3 as linear sRGB. What sRGB cannot hold comes inside by its chroma alone, at its lightness and hue in OKLab (CSS Color Module Level 4, 13.2), and not by
- * cutting: chroma beyond a knee is pressed together (the curve is of E. Reinhard et al. 2002, equation 4), so that what differed still differs.
+ * cutting: chroma beyond a knee is pressed together, so that what differed still differs.
  */
 export function narrowed(linear: Rgb): Rgb {
   const plain = linearFrom('display-p3', linear);
@@ -60,8 +61,6 @@ export function narrowed(linear: Rgb): Rgb {
     if (fits(at(light, middle))) inner = middle;
     else outer = middle;
   }
-  const most = (WIDEST - KNEE) / (1 - KNEE);
-  const x = clamp((1 / Math.max(inner, 1e-6) - KNEE) / (1 - KNEE), 0, most);
-  const [r, g, blue] = at(light, inner * (KNEE + (1 - KNEE) * ((x * (1 + x / (most * most))) / (1 + x))));
+  const [r, g, blue] = at(light, inner * pressed(1 / Math.max(inner, 1e-6), KNEE, WIDEST));
   return [unit(r), unit(g), unit(blue)];
 }

@@ -1,12 +1,18 @@
 import { decode, encode, type Rgb } from './colour';
 
-/** Linear light whose largest channel is above `knee` brought under white, all channels alike, so that its hue stays; `room` becomes 1 (E. Reinhard et al. 2002, equation 4). */
+/** A value as it is up to `knee`, and from there pressed together so that `room` becomes 1 and what is beyond it too (E. Reinhard et al. 2002, equation 4). 0 < knee < 1 < room. */
+export function pressed(value: number, knee: number, room: number): number {
+  if (value <= knee) return value;
+  const most = (room - knee) / (1 - knee);
+  const x = Math.min(most, (value - knee) / (1 - knee));
+  return knee + (1 - knee) * ((x * (1 + x / (most * most))) / (1 + x));
+}
+
+/** Linear light whose largest channel is above `knee` brought under white, all channels alike, so that its hue stays; `room` becomes 1. */
 export function rolledOff(linear: Rgb, knee: number, room: number): Rgb {
   const largest = Math.max(...linear);
   if (largest <= knee) return linear;
-  const most = (room - knee) / (1 - knee);
-  const x = Math.min(most, (largest - knee) / (1 - knee));
-  const share = (knee + (1 - knee) * ((x * (1 + x / (most * most))) / (1 + x))) / Math.max(largest, 1e-6);
+  const share = pressed(largest, knee, room) / Math.max(largest, 1e-6);
   return [linear[0] * share, linear[1] * share, linear[2] * share];
 }
 

@@ -21,9 +21,9 @@ const GREY_A_STOP = 0.25;
 
 /** The expression of a map, on what lies beneath its layer. Nothing is let through where there is no such layer. */
 export function mapImage(name: MapName, { layers }: Stack, compiler: LayerCompiler, place: FilmPlace): Image {
-  const after = (prefix: string): Layer | undefined => compiler.byId.get(name.slice(prefix.length));
-  if (name.startsWith(LIGHT)) return greys(lightOf(after(LIGHT), place));
-  if (name.startsWith(CONTROLS)) return greys(controlsOf(after(CONTROLS), place));
+  const layerIn = (prefix: string): Layer | undefined => compiler.byId.get(name.slice(prefix.length));
+  if (name.startsWith(LIGHT)) return greys(lightOf(layerIn(LIGHT), place));
+  if (name.startsWith(CONTROLS)) return greys(controlsOf(layerIn(CONTROLS), place));
   if (name === EVERY_MASK) return greys(anyOf(touchedBy(layers, compiler), place) ?? everywhere(place));
   const layer = compiler.byId.get(name);
   return greys((layer && coverageOf({ ...layer.mask, on: true }, place, compiler.maskOf)) ?? everywhere(place));

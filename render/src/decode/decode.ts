@@ -59,7 +59,7 @@ export async function coming(source: Source, turbo: TurboJpeg | null = turboJpeg
 
 /** A whole original: upright, in the primaries that it is worked on in, at its own depth. */
 export async function decode(source: Source): Promise<Decoded> {
-  if (await isWide(source)) return turnedUpright(await readerOf(source)((image) => image), (await headOf(source)).orientation);
+  if (await wideHead(source)) return turnedUpright(await readerOf(source)((image) => image), (await headOf(source)).orientation);
   return source.depth === 16 ? deep(source) : raw(shallow(source), source);
 }
 
@@ -99,8 +99,9 @@ type Reading = (first: (image: Sharp) => Sharp) => Promise<Decoded>;
 const readerOf =
   (source: Source): Reading =>
   async (first) => {
-    const { foreign, depth, icc } = await headOf(source);
-    if (foreign && source.gamut === 'display-p3' && icc) {
+    const wide = await wideHead(source);
+    if (wide) {
+      const { depth, icc } = wide;
       const image = first(sharp(source.file, { limitInputPixels: MAX_PIXELS, ignoreIcc: true }));
       const own = (source.alpha ? image.ensureAlpha() : image.removeAlpha()).toColourspace(depth === 16 ? 'rgb16' : 'srgb');
       return inP3(await raw(own, { ...source, depth }), icc);
@@ -212,8 +213,12 @@ async function headOf({ file, gamut = 'srgb' }: Pick<Source, 'file' | 'gamut'>):
   return lying(orientation) ? { width: height, height: width, ...more } : { width, height, ...more };
 }
 
-/** Whether it has a profile of its own that is wider than sRGB, and not Display P3. */
-const isWide = async (source: Source): Promise<boolean> => source.gamut === 'display-p3' && (await headOf(source)).foreign;
+/** The head of a photo that has a profile of its own which is wider than sRGB, and not Display P3. */
+async function wideHead(source: Source): Promise<(Head & { readonly icc: Buffer }) | undefined> {
+  if (source.gamut !== 'display-p3') return undefined;
+  const { icc, ...head } = await headOf(source);
+  return head.foreign && icc ? { ...head, icc } : undefined;
+}
 
 const isP3 = (icc: Buffer): boolean => {
   const { gamut, native } = primariesOf(icc);

@@ -1,4 +1,4 @@
-import { decode, encode, type Gamut } from '@bexlen/core';
+import { decode, encode, pressed, type Gamut } from '@bexlen/core';
 import type { Decoded } from './decode';
 
 /** What a colour profile says of a photo. */
@@ -84,7 +84,7 @@ export function inP3({ layout, pixels }: Decoded, icc: Buffer): Decoded {
     const grey = Math.min(1, Math.max(0, 0.229 * r + 0.6917 * g + 0.0793 * b));
     const beyond = Math.max(reach(r, grey), reach(g, grey), reach(b, grey));
     if (beyond > KNEE) {
-      const share = pressed(beyond) / beyond;
+      const share = pressed(beyond, KNEE, FURTHEST) / beyond;
       [r, g, b] = [grey + (r - grey) * share, grey + (g - grey) * share, grey + (b - grey) * share];
     }
     out[i] = written(r);
@@ -100,13 +100,6 @@ function reach(v: number, grey: number): number {
   if (v > grey) return (v - grey) / Math.max(1e-4, 1 - grey);
   return (grey - v) / Math.max(1e-4, grey);
 }
-/** Up to the knee as it is, from there to the edge at FURTHEST (E. Reinhard et al. 2002, equation 4). */
-function pressed(beyond: number): number {
-  const most = (FURTHEST - KNEE) / (1 - KNEE);
-  const x = Math.min(most, (beyond - KNEE) / (1 - KNEE));
-  return KNEE + (1 - KNEE) * ((x * (1 + x / (most * most))) / (1 + x));
-}
-
 /** The matrix back to what columns came from. */
 function inverse([[a, d, g], [b, e, h], [c, f, i]]: readonly [Xyz, Xyz, Xyz]): Xyz[] {
   const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
