@@ -239,7 +239,8 @@ export class Engine {
     if (this.memory.buffer[Symbol.toStringTag] === 'ArrayBuffer') return new Int32Array(CONTROL_WORDS);
     // The memory may grow for it.
     const at = this.heap.acquire(CONTROL_WORDS * 4);
-    return new Int32Array(this.memory.buffer, at, CONTROL_WORDS);
+    // What was held there before is still there, and a pool that begins with members waiting waits for ever.
+    return new Int32Array(this.memory.buffer, at, CONTROL_WORDS).fill(0);
   }
 
   /** The photo's place holds the picture now; it is given back when the next photo is opened. */

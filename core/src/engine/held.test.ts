@@ -1,10 +1,12 @@
 import { filmPlaceOf } from '../geometry/shape';
 import { kinds } from '../kinds';
+import { newMemory } from '../pixels/kernels';
 import type { Layout } from '../pixels/picture';
 import { fill, floats, worst } from '../../test/engine';
-import { extremes, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
+import { extremes, fastKernels, layer, newEngine, scene, sequence, stackOf } from '../../test/kernels';
 import { compile } from '../stack/compile';
 import { ValueNumbers } from '../stack/program';
+import { Engine, heapIn } from './engine';
 import { control } from './work/pool';
 import { bakeable } from './plan/baked';
 
@@ -49,6 +51,18 @@ describe('one change after another', () => {
     },
     60000,
   );
+});
+
+describe('an engine whose words lie where something else lay', () => {
+  it('begins with nobody waiting', async () => {
+    const memory = newMemory(true);
+    const heap = heapIn(memory);
+    const at = heap.acquire(1e6);
+    new Uint8Array(memory.buffer, at, 1e6).fill(1);
+    heap.release(at);
+    const engine = new Engine(memory, await fastKernels(memory), 2, undefined, undefined, heap);
+    expect(engine.controlWords.every((word) => word === 0)).toBe(true);
+  });
 });
 
 describe('a radius that is changed again and again', () => {

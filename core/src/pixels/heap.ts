@@ -18,7 +18,7 @@ export class Heap {
   private readonly held = new Map<number, number>();
   private gaps: Span[];
 
-  /** @param from first byte that may be given out; what lies below belongs to the kernels and the crew. */
+  /** @param from first byte that may be given out; what lies below belongs to the kernels. */
   constructor(
     readonly memory: WebAssembly.Memory,
     from: number,
