@@ -9,7 +9,7 @@ const rooms = {
     measure: ['pixels'],
     params: ['pixels'],
     resources: ['pixels', 'params'],
-    geometry: ['pixels', 'resources'],
+    geometry: ['pixels', 'params', 'resources'],
     expressions: ['pixels', 'blend', 'geometry'],
     picture: ['geometry'],
     focus: ['params', 'geometry', 'expressions'],

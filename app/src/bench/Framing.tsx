@@ -6,14 +6,12 @@ import {
   isAsItCame,
   isUpright,
   mirrored,
-  MOST_ANGLE,
   pictureSize,
   quarterTurn,
   ratios,
   shareRatio,
   turned,
   wholeCrop,
-  type NumberParam,
   type RatioId,
 } from '@bexlen/core';
 import Flip from 'lucide-react-native/icons/square-centerline-dashed-horizontal';
@@ -29,19 +27,14 @@ import { space, type } from '../theme/tokens';
 import { fit } from '../state/look';
 import { useFrame, useView } from '../state/view';
 import { geometry as desk } from '../edits/layers';
-import { PlainControl } from '../params/Control';
-import { Developing } from './Developing';
-
-const faders = [
-  { name: 'angleDeg', words: 'Straightened', param: { label: 'Straighten', unit: 'degrees', min: -MOST_ANGLE, max: MOST_ANGLE, step: 0.1, at: 0 } },
-  { name: 'upDown', words: 'Perspective up and down', param: { label: 'Up, down', unit: 'percent', min: -1, max: 1, step: 0.01, at: 0 } },
-  { name: 'leftRight', words: 'Perspective left and right', param: { label: 'Left, right', unit: 'percent', min: -1, max: 1, step: 0.01, at: 0 } },
-] as const satisfies readonly { name: string; words: string; param: Omit<NumberParam, 'type'> }[];
+import { developmentTarget, geometryTarget } from '../edits/target';
+import { ParamEditors } from '../params/ParamEditor';
 
 /** Crop, straighten, turn, mirror and perspective: what comes before the first layer. */
 export function Framing({ onDone }: { onDone: () => void }) {
   const photo = useBench((state) => state.photo);
-  const geometry = useBench((state) => state.stack().geometry);
+  const stack = useBench((state) => state.stack());
+  const { geometry } = stack;
   const { ratio, drawing } = useFrame();
   useEffect(() => {
     useFraming.setState({ framing: true });
@@ -83,18 +76,8 @@ export function Framing({ onDone }: { onDone: () => void }) {
           onPress={() => hold(ratio, !upright)}
         />
       </Recede>
-      {photo.headroom !== null && <Developing />}
-      {faders.map(({ name, words, param }) => (
-        <PlainControl
-          key={name}
-          id={`geometry-${name}`}
-          label={param.label}
-          param={{ type: 'number', ...param }}
-          value={geometry[name]}
-          onShow={(value) => desk.show({ [name]: value })}
-          onKeep={(value, figure) => desk.keep({ [name]: value }, `${words} ${figure}`)}
-        />
-      ))}
+      {photo.headroom !== null && <ParamEditors target={developmentTarget(stack)} />}
+      <ParamEditors target={geometryTarget(stack)} />
       <Recede style={styles.row}>
         <IconButton icon={TurnLeft} label="Turn left" onPress={() => desk.turn((before) => quarterTurn(before, -1), 'Turned left')} />
         <IconButton icon={TurnRight} label="Turn right" onPress={() => desk.turn((before) => quarterTurn(before, 1), 'Turned right')} />

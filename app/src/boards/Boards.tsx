@@ -5,7 +5,7 @@ import { LevelsBoard } from './LevelsBoard';
 import { MatrixBoard } from './MatrixBoard';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
-import * as desk from '../edits/layers';
+import { layerTarget } from '../edits/target';
 
 /** The drawings of a kind that show several of its params at once, for the leaf of its controls that is open. */
 export function Boards({ layer, section }: { layer: KindLayer; section: string | undefined }) {
@@ -17,13 +17,14 @@ export function Boards({ layer, section }: { layer: KindLayer; section: string |
 
 function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
   const tones = usePreview((state) => state.tones?.beneath);
-  const { params } = kindOf(layer.kind);
+  const target = layerTarget(layer);
+  const { params } = target;
   const id = `${layer.id}-${board.board}-${board.section ?? ''}`;
   const own = board.params.map((name) => params[name] as NumberParam);
   const values = board.params.map((name, i) => Number(layer.params[name] ?? own[i]?.at));
   const name = (i: number): string => board.params[i] as string;
-  const show = (i: number, value: number): void => desk.values.show(layer, { [name(i)]: value });
-  const keep = (i: number, value: number): void => desk.values.keep(layer, { [name(i)]: value });
+  const show = (i: number, value: number): void => target.show({ [name(i)]: value });
+  const keep = (i: number, value: number): void => target.keep({ [name(i)]: value });
   const drawn = (() => {
     switch (board.board) {
       case 'levels': {
@@ -38,8 +39,8 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
             label={`Levels of ${layer.name}, ${(board.section ?? 'all').toLowerCase()}`}
             value={values as unknown as Five}
             tones={tones}
-            onShow={(next) => desk.values.show(layer, changed(next))}
-            onKeep={(next) => desk.values.keep(layer, changed(next), words(next))}
+            onShow={(next) => target.show(changed(next))}
+            onKeep={(next) => target.keep(changed(next), words(next))}
           />
         );
       }
@@ -50,14 +51,14 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         const keepAll = (drawn: ReadonlyMap<number, number>): void => {
           const [only] = drawn;
           if (only && drawn.size === 1) return keep(...only);
-          desk.values.keep(layer, byName(drawn), [...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', '));
+          target.keep(byName(drawn), [...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', '));
         };
         return (
           <BandsBoard
             id={id}
             label={`${board.section ?? 'Hues'} of ${layer.name}`}
             bands={bands}
-            onShow={(drawn) => desk.values.show(layer, byName(drawn))}
+            onShow={(drawn) => target.show(byName(drawn))}
             onKeep={keepAll}
           />
         );

@@ -6,7 +6,7 @@ import { Button } from '../controls/Button';
 import { useFiles } from '../controls/FileField';
 import { Recede } from '../controls/held';
 import { colour, space, type } from '../theme/tokens';
-import * as desk from '../edits/layers';
+import { layerTarget } from '../edits/target';
 
 /** Reads slope, offset, power and saturation from a file of colour corrections; of several one is chosen. */
 export function ListFile({ layer }: { layer: KindLayer }) {
@@ -14,7 +14,7 @@ export function ListFile({ layer }: { layer: KindLayer }) {
   const [words, setWords] = useState('');
   const take = (correction: Correction): void => {
     const { params, held } = gradeOf(correction);
-    desk.values.keep(layer, params, `list ${correction.id}`);
+    layerTarget(layer).keep(params, `list ${correction.id}`);
     setAll([]);
     setWords(held ? `${correction.id} goes further than this layer can; it is held at its ends.` : '');
   };

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
-import type { GateSide, Layer } from '@bexlen/core';
+import { channelParams, type GateSide, type Layer } from '@bexlen/core';
 import Book from 'lucide-react-native/icons/book-open';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import Copy from 'lucide-react-native/icons/copy';
@@ -13,10 +13,10 @@ import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
 import { openChannel, useBench } from '../state/bench';
 import { comeBack, noteLeaf, type Leaf } from '../state/place';
-import { strengthParam } from '../state/words';
+import { strengthTarget } from '../edits/target';
 import { space, type } from '../theme/tokens';
 import * as desk from '../edits/layers';
-import { Control } from '../params/Control';
+import { ParamEditor } from '../params/ParamEditor';
 import { useMirror } from '../controls/mirror';
 import { Modes } from './Modes';
 import { Newer } from './Newer';
@@ -59,6 +59,7 @@ export function OpenChannel({ layer }: { layer: Layer }) {
     scroll.current?.scrollTo({ y: tops[id], animated: false });
   };
   const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
+  const strength = strengthTarget(layer, 'channel');
   return (
     <View style={styles.channel}>
       <Recede style={[styles.head, mirror, mirror && styles.headMirrored]}>
@@ -69,24 +70,15 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
         <IconButton icon={ChevronDown} label="Back to the desk" onPress={() => openChannel(undefined)} />
       </Recede>
-      <Control
-        id={`open-strength-${layer.id}`}
-        label="Strength"
-        layer={layer}
-        param={strengthParam}
-        value={layer.strength}
-        onShow={(value) => desk.strength.show(layer, value)}
-        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
-        onStrip={() => setStrip(!strip)}
-      />
+      <ParamEditor target={strength} name="strength" param={channelParams.strength} onStrip={() => setStrip(!strip)} />
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
         {strip && (
           <TestStrip
-            control={{ name: 'strength', label: 'Strength', param: strengthParam, value: layer.strength }}
+            control={{ name: 'strength', label: 'Strength', param: channelParams.strength, value: layer.strength }}
             others={[]}
-            at={({ strength = 1 }) => desk.strength.at(layer, strength)}
-            onTake={({ strength = 1 }) => {
-              desk.strength.keep(layer, strengthParam, strength);
+            at={strength.at}
+            onTake={(taken) => {
+              strength.keep(taken);
               setStrip(false);
             }}
             onClose={() => setStrip(false)}

@@ -1,21 +1,18 @@
 import { StyleSheet, Text, View } from 'react-native';
-import { joins, partKindOf, type Layer, type NumberParam, type Part } from '@bexlen/core';
+import { joins, partKindOf, type Layer, type Part } from '@bexlen/core';
 import Trash from 'lucide-react-native/icons/trash';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { Switch } from '../controls/Switch';
-import { Control } from '../params/Control';
 import { colour, space, touch, type } from '../theme/tokens';
-import { partTarget } from '../edits/target';
-import { ParamEditor } from '../params/ParamEditor';
+import { joinTarget, partTarget } from '../edits/target';
+import { ParamEditor, ParamEditors } from '../params/ParamEditor';
 import { mask, part as edits } from '../edits/masks';
 
 const READS = [
   { id: 'photo', label: 'The photo' },
   { id: 'below', label: 'What is below' },
 ] as const;
-const AMOUNT: NumberParam = { type: 'number', label: 'Amount', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
-const KEEP: NumberParam = { ...AMOUNT, label: 'Keep to edges', at: 0 };
 
 /** The controls of one part: those of its kind, then how it joins. */
 export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
@@ -47,24 +44,7 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
         .map(([name, param]) => (
           <ParamEditor key={name} target={target} name={name} param={param} />
         ))}
-      <Control
-        id={`part-amount-${part.id}`}
-        label="Amount"
-        layer={layer}
-        param={AMOUNT}
-        value={part.amount}
-        onShow={(amount) => edits.showSet(layer, part, { amount })}
-        onKeep={(amount) => edits.set(layer, part, { amount }, `amount ${Math.round(amount * 100)} %`)}
-      />
-      <Control
-        id={`part-keep-${part.id}`}
-        label="Keep to edges"
-        layer={layer}
-        param={KEEP}
-        value={part.keep}
-        onShow={(keep) => edits.showSet(layer, part, { keep })}
-        onKeep={(keep) => edits.set(layer, part, { keep }, `kept to edges ${Math.round(keep * 100)} %`)}
-      />
+      <ParamEditors target={joinTarget(layer, part)} />
       <Recede style={styles.line}>
         <Button
           label={part.inverted ? 'Part inverted' : 'Invert part'}

@@ -60,7 +60,7 @@ export function What({ layer }: { layer: KindLayer }) {
           key={laidOut.name}
           control={laidOut}
           others={steppable.filter(({ name }) => name !== strip)}
-          at={(values) => desk.stackAt(layer, values)}
+          at={target.at}
           onTake={(values) => {
             target.keep(values, desk.figures(layer, values));
             setStrip(undefined);
@@ -90,7 +90,7 @@ const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void
 function Auto({ layer }: { layer: KindLayer }) {
   const { auto } = kindOf(layer.kind);
   if (!auto) return null;
-  const find = (seen: ImageData): void => desk.values.keep(layer, auto(seen) as AnyValues, 'auto');
+  const find = (seen: ImageData): void => layerTarget(layer).keep(auto(seen) as AnyValues, 'auto');
   return <Button label="Auto" onPress={() => seePicture(beneath(useBench.getState().stack(), layer.id), find)} />;
 }
 

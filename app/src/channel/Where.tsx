@@ -1,16 +1,17 @@
 import { useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
-import { joins, MOST_PARTS, MOST_SOFTENING, partKindOf, partKinds, type Layer, type NumberParam, type Part, type PartId } from '@bexlen/core';
+import { joins, MOST_PARTS, partKindOf, partKinds, type Layer, type Part, type PartId } from '@bexlen/core';
 import Plus from 'lucide-react-native/icons/plus';
 import { Button, Choice } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { Switch } from '../controls/Switch';
-import { Control } from '../params/Control';
+import { ParamEditors } from '../params/ParamEditor';
 import { useBench } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import { hasTaken, linkable, mask, part as edits, putMask, takeMask } from '../edits/masks';
 import { ShareTold, useMaskSeen } from '../onPhoto/MaskSeen';
+import { maskTarget } from '../edits/target';
 import { OpenPart } from './OpenPart';
 import { useWhere, type MaskView } from '../state/byHand';
 
@@ -20,8 +21,6 @@ const VIEWS: readonly { id: MaskView; label: string }[] = [
   { id: 'greys', label: 'Greys' },
   { id: 'cut', label: 'Cut-out' },
 ];
-const DENSITY: NumberParam = { type: 'number', label: 'Density', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
-const SOFTEN: NumberParam = { type: 'number', label: 'Softening', unit: 'length', min: 0, max: MOST_SOFTENING, step: 0.0005, at: 0, middle: 0.02 };
 
 /** Where a layer lands: the parts of its mask in their order, the one that is open, and what is done to the whole. */
 export function Mask({ layer }: { layer: Layer }) {
@@ -54,28 +53,7 @@ export function Mask({ layer }: { layer: Layer }) {
       )}
       {(adding || parts.length === 0) && <Parts layer={layer} onDone={() => setAdding(false)} />}
       {open && !adding && <OpenPart key={open.id} layer={layer} part={open} />}
-      {(parts.length > 0 || layer.mask.inverted) && (
-        <>
-          <Control
-            id={`mask-soften-${layer.id}`}
-            label="Softening"
-            layer={layer}
-            param={SOFTEN}
-            value={layer.mask.soften}
-            onShow={(soften) => mask.show(layer, { soften })}
-            onKeep={(soften) => mask.keep(layer, { soften }, 'softening')}
-          />
-          <Control
-            id={`mask-density-${layer.id}`}
-            label="Density"
-            layer={layer}
-            param={DENSITY}
-            value={layer.mask.density}
-            onShow={(density) => mask.show(layer, { density })}
-            onKeep={(density) => mask.keep(layer, { density }, `density ${Math.round(density * 100)} %`)}
-          />
-        </>
-      )}
+      {(parts.length > 0 || layer.mask.inverted) && <ParamEditors target={maskTarget(layer)} />}
       <Recede style={styles.line}>
         {parts.length > 0 && (
           <>

@@ -1,5 +1,5 @@
 import { StyleSheet, View } from 'react-native';
-import type { Layer } from '@bexlen/core';
+import { channelParams, type Layer } from '@bexlen/core';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
 import { SoloButton, Switch } from '../controls/Switch';
@@ -7,7 +7,8 @@ import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
 import { openChannel, toggleSolo, useBench } from '../state/bench';
 import type { DeskHeight } from '../state/layout';
-import { familyOf, strengthParam } from '../state/words';
+import { strengthTarget } from '../edits/target';
+import { familyOf } from '../state/words';
 import { colour } from '../theme/tokens';
 import { MaskThumb } from '../channel/MaskThumb';
 import * as desk from '../edits/layers';
@@ -19,13 +20,11 @@ interface Props {
   readonly depth: number;
 }
 
-/** Names a layer's strength fader while it is held. */
-const faderId = (layer: Layer): string => `strength-${layer.id}`;
-
 function useChannel(layer: Layer) {
   const open = useBench((state) => state.open === layer.id);
   const solo = useBench((state) => state.solo.has(layer.id));
-  const id = faderId(layer);
+  const strength = strengthTarget(layer, 'desk');
+  const id = strength.idOf('strength');
   return {
     id,
     open,
@@ -42,23 +41,23 @@ function useChannel(layer: Layer) {
     figure: (
       <Figure
         label={`Strength of ${layer.name}`}
-        param={strengthParam}
+        param={channelParams.strength}
         value={layer.strength}
         edge={1}
-        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+        onKeep={(value) => strength.keep({ strength: value })}
       />
     ),
     fader: (upright: boolean) => (
       <Fader
         id={id}
         label={`Strength of ${layer.name}`}
-        param={strengthParam}
+        param={channelParams.strength}
         value={layer.strength}
         edge={1}
         family={familyOf(layer)}
         upright={upright}
-        onShow={(value) => desk.strength.show(layer, value)}
-        onKeep={(value) => desk.strength.keep(layer, strengthParam, value)}
+        onShow={(value) => strength.show({ strength: value })}
+        onKeep={(value) => strength.keep({ strength: value })}
       />
     ),
     solo: <SoloButton name={layer.name} on={solo} onToggle={() => toggleSolo(layer.id)} />,

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { masterParams } from '@bexlen/core';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
 import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
-import { masterParam } from '../state/words';
 import { dotted, touch, type } from '../theme/tokens';
-import { master } from '../edits/layers';
+import { masterTarget } from '../edits/target';
 import { useMirror } from '../controls/mirror';
 import { TestStrip } from '../channel/TestStrip';
 
@@ -16,18 +16,20 @@ export function Master({ upright, low = false }: { upright: boolean; /** In litt
   const mirror = useMirror();
   const { width } = useWindowDimensions();
   const value = useBench((state) => state.stack().master);
-  const figure = <Figure label="Master" param={masterParam} value={value} edge={1} onKeep={master.keep} />;
+  const master = masterTarget({ master: value });
+  const keep = (next: number): void => master.keep({ master: next });
+  const figure = <Figure label="Master" param={masterParams.master} value={value} edge={1} onKeep={keep} />;
   const fader = (
     <Fader
       id="master"
       label="Master"
-      param={masterParam}
+      param={masterParams.master}
       value={value}
       edge={1}
       family="group"
       upright={upright && !low}
-      onShow={master.show}
-      onKeep={master.keep}
+      onShow={(next) => master.show({ master: next })}
+      onKeep={keep}
     />
   );
   const label = (
@@ -38,11 +40,11 @@ export function Master({ upright, low = false }: { upright: boolean; /** In litt
   const laidOut = strip && (
     <View style={[styles.over, upright ? styles.beside : { left: -14, bottom: 56, width: Math.min(width, 520) }]}>
       <TestStrip
-        control={{ name: 'master', label: 'Master', param: masterParam, value }}
+        control={{ name: 'master', label: 'Master', param: masterParams.master, value }}
         others={[]}
-        at={({ master: to = 1 }) => master.at(to)}
-        onTake={({ master: to = 1 }) => {
-          master.keep(to);
+        at={master.at}
+        onTake={(taken) => {
+          master.keep(taken);
           setStrip(false);
         }}
         onClose={() => setStrip(false)}

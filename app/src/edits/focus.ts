@@ -1,7 +1,18 @@
-import { find, focusShapeOf, kindOf, MOST_FOCUSES, newFocus, type Focus, type FocusShapeId, type KindLayer, type Layer } from '@bexlen/core';
-import { edgeOf, wordsOfChange } from '../state/words';
-import { values } from './layers';
-import { inForce, notify, useBench } from '../state/bench';
+import {
+  change,
+  find,
+  focusShapeOf,
+  kindOf,
+  MOST_FOCUSES,
+  newFocus,
+  type AnyValues,
+  type Focus,
+  type FocusShapeId,
+  type KindLayer,
+  type Layer,
+  type Stack,
+} from '@bexlen/core';
+import { commit, inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 import { newId } from '../state/ids';
 
@@ -18,41 +29,42 @@ export function focusesOf(
 export const chosenOf = (all: readonly Focus[], id: string | undefined): Focus | undefined =>
   all.find((it) => it.id === id) ?? all.find(({ shape }) => shape !== 'pin') ?? all[0];
 
-type Values = Readonly<Record<string, number | string>>;
-const labelOf = ({ shape }: Focus): string => focusShapeOf(shape).label.toLowerCase();
-const now = (layerId: string): ReturnType<typeof focusesOf> => focusesOf(find(inForce(useBench.getState().history).layers, layerId));
+export const focusLabel = ({ shape }: Focus): string => focusShapeOf(shape).label.toLowerCase();
 
-const changed = (all: readonly Focus[], id: string, values: Values): Focus[] =>
-  all.map((it) => (it.id === id ? { ...it, params: { ...it.params, ...values } } : it));
+/** A stack in which the bands, ovals and pins of a layer are others. */
+const withAll = (stack: Stack, layerId: string, to: (all: readonly Focus[]) => readonly Focus[]): Stack =>
+  change(stack, layerId, (layer) => {
+    const at = focusesOf(layer);
+    return at ? { ...at.layer, params: { ...at.layer.params, [at.name]: to(at.all) } } : layer;
+  });
 
-/** What hands do to bands, ovals and pins: shown, or kept as a step. */
+/** A stack in which one of them has some other values. */
+export const withFocus = (stack: Stack, layerId: string, id: string, values: AnyValues): Stack =>
+  withAll(stack, layerId, (all) => all.map((it) => (it.id === id ? { ...it, params: { ...it.params, ...(values as Focus['params']) } } : it)));
+
+const now = (): Stack => inForce(useBench.getState().history);
+
+/** What hands do to bands, ovals and pins besides moving them. */
 export const focus = {
-  show: (layerId: string, id: string, to: Values): void => {
-    const at = now(layerId);
-    if (at) values.show(at.layer, { [at.name]: changed(at.all, id, to) });
-  },
-  /** Keeps values as a step. Without words these tell the one that changed, and values that are as they were leave no step. */
-  keep: (layerId: string, id: string, to: Values, label?: string): void => {
-    const at = now(layerId);
-    const it = at?.all.find((one) => one.id === id);
-    if (!at || !it) return;
-    const said = label ?? wordsOfChange(focusShapeOf(it.shape).params, it.params, to, edgeOf(useBench.getState().photo));
-    if (said === undefined) return values.show(at.layer, {});
-    values.keep(at.layer, { [at.name]: changed(at.all, id, to) }, `${labelOf(it)} ${said}`);
-  },
-  add: (layerId: string, shape: FocusShapeId, given: Values = {}): void => {
-    const at = now(layerId);
+  add: (layerId: string, shape: FocusShapeId, given: Focus['params'] = {}): void => {
+    const at = focusesOf(find(now().layers, layerId));
     if (!at) return;
     if (at.all.length >= MOST_FOCUSES) return notify(`There are at most ${MOST_FOCUSES} bands, ovals and pins in a layer.`);
     const made = newFocus(shape, newId(), given);
-    values.keep(at.layer, { [at.name]: [...at.all, made] }, `${labelOf(made)} added`);
+    commit(
+      withAll(now(), layerId, (all) => [...all, made]),
+      `${at.layer.name}: ${focusLabel(made)} added`,
+    );
     useWhere.setState({ focus: made.id });
   },
   remove: (layerId: string, id: string): void => {
-    const at = now(layerId);
+    const at = focusesOf(find(now().layers, layerId));
     const it = at?.all.find((one) => one.id === id);
     if (!at || !it) return;
     useWhere.setState({ focus: undefined });
-    values.keep(at.layer, { [at.name]: at.all.filter((one) => one.id !== id) }, `${labelOf(it)} removed`);
+    commit(
+      withAll(now(), layerId, (all) => all.filter((one) => one.id !== id)),
+      `${at.layer.name}: ${focusLabel(it)} removed`,
+    );
   },
 };

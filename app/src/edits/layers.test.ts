@@ -1,7 +1,19 @@
-import { emptyStack, find, type Layer } from '@bexlen/core';
+import { emptyStack, find, type KindLayer, type Layer, type Part } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { inForce, layOut, redo, show, undo, useBench } from '../state/bench';
 import * as desk from './layers';
+import {
+  developmentTarget,
+  geometryTarget,
+  joinTarget,
+  layerTarget,
+  masterTarget,
+  maskTarget,
+  partTarget,
+  strengthTarget,
+  type Target,
+} from './target';
+import { part } from './masks';
 
 const photo = { id: 'p', name: 'Dunes', width: 2400, height: 1600, versions: [] } as unknown as Photo;
 const now = () => inForce(useBench.getState().history);
@@ -26,21 +38,51 @@ describe('the desk', () => {
 
   it('shows a held control without keeping it, and keeps it once with its figures', () => {
     desk.add('blur');
-    const [blur] = layers() as [Layer];
-    desk.values.show(blur, { radius: 0.02 });
-    desk.values.show(blur, { radius: 0.025 });
+    const [blur] = layers() as [KindLayer];
+    layerTarget(blur).show({ radius: 0.02 });
+    layerTarget(blur).show({ radius: 0.025 });
     expect(now()).not.toBe(useBench.getState().stack());
     expect(steps()).toHaveLength(2);
-    desk.values.keep(blur, { radius: 0.025 });
+    layerTarget(blur).keep({ radius: 0.025 });
     expect(steps().at(-1)).toBe('Blur: radius 19 px → 60 px');
     expect(useBench.getState().draft).toBeUndefined();
   });
 
+  it('shows and keeps what is moved by faders anywhere in a stack, and says what it was', () => {
+    desk.add('tone');
+    const layer = (): KindLayer => layers()[0] as KindLayer;
+    part.add(layer(), 'oval');
+    const mask = () => layer().mask;
+    const [oval] = mask().parts as [Part];
+    const cases: readonly [Target, string, number, string, () => unknown][] = [
+      [strengthTarget(layer(), 'desk'), 'strength', 0.5, 'Tone: strength 100 % → 50 %', () => layer().strength],
+      [maskTarget(layer()), 'density', 0.25, 'Mask of Tone: density 100 % → 25 %', () => mask().density],
+      [joinTarget(layer(), oval), 'keep', 0.4, 'Mask of Tone: oval keep to edges 0 % → 40 %', () => mask().parts[0]?.keep],
+      [partTarget(layer(), oval), 'width', 0.2, 'Mask of Tone: oval width 600 px → 480 px', () => mask().parts[0]?.params['width']],
+      [geometryTarget(now()), 'angleDeg', 2, 'Straighten 0.0° → 2.0°', () => now().geometry.angleDeg],
+      [developmentTarget(now()), 'light', 1, 'Development: light 0.00 EV → 1.00 EV', () => now().development?.light],
+      [masterTarget(now()), 'master', 0.8, 'Master 100 % → 80 %', () => now().master],
+    ];
+    for (const [target, name, value, said, read] of cases) {
+      const before = [read(), steps().length];
+      target.show({ [name]: value });
+      expect(useBench.getState().draft).toBeDefined();
+      expect([read(), steps().length]).toEqual(before);
+      target.keep({ [name]: value });
+      expect(read()).toBe(value);
+      expect(steps().at(-1)).toBe(said);
+      target.keep({ [name]: value });
+      expect(steps()).toHaveLength((before[1] as number) + 1);
+    }
+    expect(mask().parts[0]?.amount).toBe(1);
+    expect(now().development?.recovery).toBeGreaterThan(0);
+  });
+
   it('leaves no step for a change that changes nothing', () => {
     desk.add('tone');
-    const [tone] = layers() as [Layer];
-    desk.values.keep(tone, { brightness: 0 });
-    desk.master.keep(1);
+    const [tone] = layers() as [KindLayer];
+    layerTarget(tone).keep({ brightness: 0 });
+    masterTarget(now()).keep({ master: 1 });
     show(now());
     expect(steps()).toHaveLength(2);
   });

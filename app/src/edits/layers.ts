@@ -1,9 +1,6 @@
 import equal from 'fast-deep-equal';
 import {
-  asShot,
-  type Development,
   change,
-  changeOf,
   defaults,
   figure,
   find,
@@ -27,31 +24,20 @@ import {
   type KindLayer,
   type Layer,
   type ModeId,
-  type NumberParam,
   type ParamValue,
   type Place,
   type Stack,
 } from '@bexlen/core';
 import { usePreview } from '../engine/shown';
 import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
-import { edgeOf, words, wordsOfChange } from '../state/words';
+import { edgeOf, words } from '../state/words';
 import { newId } from '../state/ids';
 
-/** What hands do at the desk: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
+/** What hands do at the desk besides moving faders: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
 const edge = (): number => edgeOf(useBench.getState().photo);
 
 const set = <K extends keyof Layer>(id: string, key: K, value: Layer[K]): Stack => change(now(), id, (layer) => ({ ...layer, [key]: value }));
-
-export const strength = {
-  at: (layer: Layer, value: number): Stack => set(layer.id, 'strength', value),
-  show: (layer: Layer, value: number): void => show(set(layer.id, 'strength', value)),
-  keep: (layer: Layer, param: NumberParam, value: number): void => {
-    const before = find(now().layers, layer.id)?.strength ?? value;
-    if (value === before) return show(now());
-    commit(set(layer.id, 'strength', value), `${layer.name}: ${changeOf(param, before, value, 1)}`);
-  },
-};
 
 /** Lets a layer work as its kind does now. */
 export function takeNewer(layer: KindLayer): void {
@@ -65,19 +51,6 @@ export function takeNewer(layer: KindLayer): void {
 const withParams = (layer: Layer, values: AnyValues): Stack =>
   change(now(), layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...values } }));
 
-/** Values of a layer's params, one or several that are moved together. */
-export const values = {
-  show: (layer: Layer, to: AnyValues): void => show(withParams(layer, to)),
-  /** Keeps them as a step. Without words these tell the one that changed, and values that are as they were leave no step. */
-  keep: (layer: Layer, to: AnyValues, label?: string): void => {
-    const it = find(now().layers, layer.id);
-    if (!it || it.kind === 'group') return;
-    const said = label ?? wordsOfChange(kindOf(it.kind).params, it.params, to, edge());
-    if (said === undefined) return show(now());
-    commit(withParams(layer, to), `${layer.name}: ${said}`);
-  },
-};
-
 /** While a picture is placed what lies beneath is seen through it. */
 const PLACING = 0.5;
 export const placing = (layer: Layer, values: AnyValues): void =>
@@ -86,9 +59,6 @@ export const placing = (layer: Layer, values: AnyValues): void =>
       ? now()
       : change(withParams(layer, values), layer.id, (it) => ({ ...it, strength: Math.min(it.strength, PLACING) })),
   );
-
-/** The stack with some params at values, for a test strip. */
-export const stackAt = (layer: Layer, values: AnyValues): Stack => withParams(layer, values);
 
 /** Values of some params in words: `brightness 20 %, contrast 10 %`. */
 export const figures = (layer: KindLayer, values: Readonly<Record<string, number>>): string =>
@@ -136,17 +106,6 @@ export const geometry = {
   putBack: (): void => show(now()),
 };
 
-/** How a raw file is developed, before all that. */
-export const development = {
-  with: (change: Partial<Development>): Stack => ({ ...now(), development: { ...asShot, ...now().development, ...change } }),
-  show: (change: Partial<Development>): void => show(development.with(change)),
-  keep: (change: Partial<Development>, label: string): void => {
-    const to = development.with(change);
-    if (equal(to.development, now().development ?? asShot)) return show(now());
-    commit(to, label);
-  },
-};
-
 /** A named starting point: all params go to their defaults but those that it names, and what was put on the photo. */
 export function start(layer: KindLayer, label: string, params: Record<string, unknown>): void {
   commit(withParams(layer, startOf(layer, params)), words.variant(layer, label));
@@ -174,16 +133,6 @@ export const gate = {
       change(now(), layer.id, (it) => ({ ...it, gate: { ...it.gate, [side]: curve } })),
       words.gate(layer, side),
     ),
-};
-
-export const master = {
-  at: (value: number): Stack => ({ ...now(), master: value }),
-  show: (value: number): void => show({ ...now(), master: value }),
-  keep: (value: number): void => {
-    const before = now().master;
-    if (value === before) return show(now());
-    commit({ ...now(), master: value }, words.master(before, value));
-  },
 };
 
 export const toggle = (layer: Layer): void => commit(set(layer.id, 'on', !layer.on), words.onOff(layer));

@@ -16,22 +16,24 @@ import {
   type PartId,
   type Stack,
 } from '@bexlen/core';
-import { commit, inForce, notify, show, useBench } from '../state/bench';
-import { edgeOf, wordsOfChange } from '../state/words';
+import { commit, inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 import { newId } from '../state/ids';
 
-/** What hands do to masks: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
+/** What hands do to masks besides moving faders: each turns the stack in force into another and keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
 
-const withMask = (layerId: string, to: (mask: Mask) => Mask): Stack => change(now(), layerId, (layer) => ({ ...layer, mask: to(layer.mask) }));
-const withPart = (layerId: string, partId: string, to: (part: Part) => Part): Stack =>
-  withMask(layerId, (mask) => ({ ...mask, parts: mask.parts.map((part) => (part.id === partId ? to(part) : part)) }));
+/** A stack with another mask of a layer. */
+export const withMask = (layerId: string, to: (mask: Mask) => Mask, stack = now()): Stack =>
+  change(stack, layerId, (layer) => ({ ...layer, mask: to(layer.mask) }));
+/** A stack with another part of such a mask. */
+export const withPart = (layerId: string, partId: string, to: (part: Part) => Part, stack = now()): Stack =>
+  withMask(layerId, (mask) => ({ ...mask, parts: mask.parts.map((part) => (part.id === partId ? to(part) : part)) }), stack);
 
-const labelOf = ({ part }: Part): string => partKindOf(part).label.toLowerCase();
+export const partLabel = ({ part }: Part): string => partKindOf(part).label.toLowerCase();
 
 /** Keeps a stack unless its masks would go round in a circle, which is said instead. */
-function keepUnlessCircle(stack: Stack, words: string): boolean {
+export function keepUnlessCircle(stack: Stack, words: string): boolean {
   const wrong = wrongLink(stack.layers);
   if (wrong) notify(`${wrong} Choose another layer.`);
   else commit(stack, words);
@@ -39,7 +41,6 @@ function keepUnlessCircle(stack: Stack, words: string): boolean {
 }
 
 export const mask = {
-  show: (layer: Layer, values: Partial<Mask>): void => show(withMask(layer.id, (it) => ({ ...it, ...values }))),
   keep: (layer: Layer, values: Partial<Mask>, words: string): void =>
     commit(
       withMask(layer.id, (it) => ({ ...it, ...values })),
@@ -65,7 +66,7 @@ export const part = {
     const whole = { ...made, params: { ...made.params, ...params } };
     const kept = keepUnlessCircle(
       withMask(layer.id, (it) => ({ ...it, parts: [...it.parts, whole] })),
-      `Mask of ${layer.name}: ${labelOf(made)} added`,
+      `Mask of ${layer.name}: ${partLabel(made)} added`,
     );
     if (kept) useWhere.setState({ part: made.id });
   },
@@ -73,30 +74,14 @@ export const part = {
     useWhere.setState({ part: undefined });
     commit(
       withMask(layer.id, (old) => ({ ...old, parts: old.parts.filter(({ id }) => id !== it.id) })),
-      `Mask of ${layer.name}: ${labelOf(it)} removed`,
+      `Mask of ${layer.name}: ${partLabel(it)} removed`,
     );
   },
   set: (layer: Layer, it: Part, values: Partial<Omit<Part, 'params' | 'part' | 'id'>>, words: string): void =>
     commit(
       withPart(layer.id, it.id, (old) => ({ ...old, ...values })),
-      `Mask of ${layer.name}: ${labelOf(it)} ${words}`,
+      `Mask of ${layer.name}: ${partLabel(it)} ${words}`,
     ),
-  showSet: (layer: Layer, it: Part, values: Partial<Omit<Part, 'params' | 'part' | 'id'>>): void =>
-    show(withPart(layer.id, it.id, (old) => ({ ...old, ...values }))),
-  show: (layerId: string, partId: string, params: AnyValues): void =>
-    show(withPart(layerId, partId, (old) => ({ ...old, params: { ...old.params, ...params } }))),
-  /** Keeps values as a step. Without words these tell the one that changed, and values that are as they were leave no step. */
-  keep: (layerId: string, partId: string, params: AnyValues, label?: string): void => {
-    const layer = find(now().layers, layerId);
-    const it = layer?.mask.parts.find(({ id }) => id === partId);
-    if (!layer || !it) return;
-    const said = label ?? wordsOfChange(partKindOf(it.part).params, it.params, params, edgeOf(useBench.getState().photo));
-    if (said === undefined) return show(now());
-    keepUnlessCircle(
-      withPart(layerId, partId, (old) => ({ ...old, params: { ...old.params, ...params } })),
-      `Mask of ${layer.name}: ${labelOf(it)} ${said}`,
-    );
-  },
 };
 
 /** A part that is the same as another layer's mask becomes a copy, and is opened. */

@@ -10,6 +10,7 @@ import { dragged, taken, type Numbers } from './handle';
 import type { Point, Ways } from './places';
 import { useWhere } from '../state/byHand';
 import { chosenOf, focus as edits } from '../edits/focus';
+import { focusTarget } from '../edits/target';
 
 /** A pin is taken from so far, and held so long to be removed. */
 const REACH_PX = 26;
@@ -18,14 +19,15 @@ const REMOVE_MS = 600;
 /** What the handle of a band or an oval works on, as numbers. */
 export function handledOf(layer: KindLayer, it: Focus): Handled {
   const { handle, label } = focusShapeOf(it.shape);
+  const target = focusTarget(layer, it);
   const numbers = Object.entries(it.params).flatMap(([name, value]) => (typeof value === 'number' ? [[name, value] as const] : []));
   return {
     handle,
     label,
     values: { ...Object.fromEntries(numbers), apart: it.params['ends'] === 'apart' ? 1 : 0 },
     onPicture: false,
-    show: (values) => edits.show(layer.id, it.id, values),
-    keep: (values) => edits.keep(layer.id, it.id, values, 'moved on the photo'),
+    show: target.show,
+    keep: (values) => target.keep(values, 'moved on the photo'),
   };
 }
 
@@ -76,18 +78,18 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
       begun.values = dragged(handle, begun.grip, values, begun.from, ways.toPlace(now));
       hold(ON_PHOTO);
       useWhere.setState({ focusing: true });
-      edits.show(layer.id, begun.it.id, begun.values);
+      focusTarget(layer, begun.it).show(begun.values);
     },
     up: (moved) => {
       const done = ends();
       if (!done) return;
       if (!done.it) return edits.add(layer.id, 'pin', { x: done.from.x, y: done.from.y });
-      if (moved && Object.keys(done.values).length > 0) edits.keep(layer.id, done.it.id, done.values, 'moved on the photo');
-      else edits.show(layer.id, done.it.id, {});
+      if (moved && Object.keys(done.values).length > 0) focusTarget(layer, done.it).keep(done.values, 'moved on the photo');
+      else focusTarget(layer, done.it).show({});
     },
     cancel: () => {
       const done = ends();
-      if (done?.it) edits.show(layer.id, done.it.id, {});
+      if (done?.it) focusTarget(layer, done.it).show({});
     },
   };
 }
@@ -152,7 +154,7 @@ function PinKeys({ layer, pin, label, ways }: { layer: KindLayer; pin: Focus; la
       else if (arrow) {
         const step = (event.shiftKey ? 20 : 2) / ways.scale;
         const at = placeOf(pin);
-        edits.keep(layer.id, pin.id, { x: at.x + arrow[0] * step, y: at.y + arrow[1] * step }, 'moved on the photo');
+        focusTarget(layer, pin).keep({ x: at.x + arrow[0] * step, y: at.y + arrow[1] * step }, 'moved on the photo');
       } else return;
       event.preventDefault();
     },

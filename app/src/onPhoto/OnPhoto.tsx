@@ -14,7 +14,6 @@ import type { PhotoDrag } from './drag';
 import { shareOf } from '../state/look';
 import { focusesOf } from '../edits/focus';
 import { focusDrag, FocusOnPhoto } from './FocusOnPhoto';
-import { part as edits } from '../edits/masks';
 import { Handles, ON_PHOTO, type Handled } from './Handles';
 import { dragged, taken, type Numbers } from './handle';
 import { beginStroke, cancelStroke, endStroke, moveStroke } from './painting';
@@ -198,6 +197,7 @@ function sizingDrag(ways: Ways, edge: number): PhotoDrag {
 
 /** A tap takes what is there, a drag on from it sets how much is taken along. A press on a spot's border, or far from all, is a tap too. */
 function pickDrag(layer: Layer, part: Part, seen: Seen, ways: Ways, edge: number): PhotoDrag {
+  const target = partTarget(layer, part);
   let picked: { readonly values: Record<string, ParamValue>; now: Record<string, ParamValue> } | undefined;
   return {
     down: (at) => {
@@ -206,7 +206,7 @@ function pickDrag(layer: Layer, part: Part, seen: Seen, ways: Ways, edge: number
       if (!image || u < 0 || v < 0 || u > 1 || v > 1) return false;
       const values = pickedAt(part, image, u, v, ways.toPlace(at));
       picked = { values, now: values };
-      edits.show(layer.id, part.id, values);
+      target.show(values);
       return true;
     },
     move: ({ dx }, event) => {
@@ -214,17 +214,17 @@ function pickDrag(layer: Layer, part: Part, seen: Seen, ways: Ways, edge: number
       const { name, value, text } = pickFigure(part, picked.values, dx / 260, edge);
       picked.now = { ...picked.values, [name]: value };
       hold(ON_PHOTO, { text, x: event.clientX, y: event.clientY - 40 });
-      edits.show(layer.id, part.id, picked.now);
+      target.show(picked.now);
     },
     up: () => {
       letGo();
-      if (picked) edits.keep(layer.id, part.id, picked.now, 'picked on the photo');
+      if (picked) target.keep(picked.now, 'picked on the photo');
       picked = undefined;
     },
     cancel: () => {
       letGo();
       picked = undefined;
-      edits.show(layer.id, part.id, {});
+      target.show({});
     },
   };
 }

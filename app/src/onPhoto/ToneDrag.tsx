@@ -4,7 +4,7 @@ import { beneath, find, kindOf, spotAt, type KindLayer, type ParamValue } from '
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { useSmallPictures } from '../engine/small';
-import { values } from '../edits/layers';
+import { layerTarget } from '../edits/target';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
 import type { PhotoDrag } from './drag';
@@ -47,17 +47,17 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
       it.values = dragged?.values as Record<string, ParamValue> | undefined;
       it.label = dragged?.label ?? 'No control governs this grey';
       hold(TONE_DRAG, { text: it.label, x: event.clientX, y: event.clientY - 36 });
-      if (it.values) values.show(it.layer, it.values);
+      if (it.values) layerTarget(it.layer).show(it.values);
     },
     up: (moved: boolean): void => {
       letGo();
       const it = work.current;
       work.current = undefined;
-      if (moved && it?.values) values.keep(it.layer, it.values, it.label.toLowerCase());
+      if (moved && it?.values) layerTarget(it.layer).keep(it.values, it.label.toLowerCase());
     },
     cancel: (): void => {
       letGo();
-      if (work.current) values.show(work.current.layer, {});
+      if (work.current) layerTarget(work.current.layer).show({});
       work.current = undefined;
     },
   };

@@ -1,5 +1,5 @@
 import { Pressable, StyleSheet, Text, View } from 'react-native';
-import { figure, hexOf, type Layer } from '@bexlen/core';
+import { hexOf, type Layer } from '@bexlen/core';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
 import { Recede } from '../controls/held';
@@ -11,7 +11,8 @@ import { useMirror } from '../controls/mirror';
 interface ControlProps {
   readonly id: string;
   readonly label: string;
-  readonly layer: Layer;
+  /** The layer that it belongs to, if it belongs to one. */
+  readonly layer: Layer | undefined;
   readonly param: Parameters<typeof Fader>[0]['param'];
   readonly value: number;
   readonly onShow: (value: number) => void;
@@ -23,7 +24,7 @@ interface ControlProps {
 /** A fader with its label and figure in one row. */
 export function Control({ id, label, layer, param, value, onShow, onKeep, onStrip }: ControlProps) {
   const edge = useBench((state) => edgeOf(state.photo));
-  const named = `${label} of ${layer.name}`;
+  const named = layer ? `${label} of ${layer.name}` : label;
   const mirror = useMirror();
   return (
     <View style={[styles.control, mirror]}>
@@ -42,41 +43,19 @@ export function Control({ id, label, layer, param, value, onShow, onKeep, onStri
         </Pressable>
       </Recede>
       <Recede mine={(held) => held === id} style={styles.controlFader}>
-        <Fader id={id} label={named} param={param} value={value} edge={edge} family={familyOf(layer)} onShow={onShow} onKeep={onKeep} />
+        <Fader
+          id={id}
+          label={named}
+          param={param}
+          value={value}
+          edge={edge}
+          family={layer ? familyOf(layer) : 'group'}
+          onShow={onShow}
+          onKeep={onKeep}
+        />
       </Recede>
       <Recede>
         <Figure label={named} param={param} value={value} edge={edge} onKeep={onKeep} />
-      </Recede>
-    </View>
-  );
-}
-
-interface PlainProps {
-  readonly id: string;
-  readonly label: string;
-  readonly param: ControlProps['param'];
-  readonly value: number;
-  readonly onShow: (value: number) => void;
-  /** With the figure of the value, for words. */
-  readonly onKeep: (value: number, figure: string) => void;
-}
-
-/** A fader with its label and figure that belongs to no layer. */
-export function PlainControl({ id, label, param, value, onShow, onKeep }: PlainProps) {
-  const keep = (to: number): void => onKeep(to, figure(param, to, 1));
-  const mirror = useMirror();
-  return (
-    <View style={[styles.control, mirror]}>
-      <Recede style={styles.controlLabel}>
-        <Text style={[type.label, styles.words]} numberOfLines={2}>
-          {label}
-        </Text>
-      </Recede>
-      <Recede mine={(held) => held === id} style={styles.controlFader}>
-        <Fader id={id} label={label} param={param} value={value} edge={1} family="group" onShow={onShow} onKeep={keep} />
-      </Recede>
-      <Recede>
-        <Figure label={label} param={param} value={value} edge={1} onKeep={keep} />
       </Recede>
     </View>
   );

@@ -4,7 +4,7 @@ import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 import { Button, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
-import { focusTarget, valueOf, type Target } from '../edits/target';
+import { focusTarget, layerOf, valueOf, type Target } from '../edits/target';
 import { ParamEditor, type EditorProps } from './ParamEditor';
 import { useWhere } from '../state/byHand';
 import { colour, space, touch, type } from '../theme/tokens';
@@ -16,7 +16,7 @@ const SIDES = new Set(['left', 'below', 'above']);
 
 /** What is in focus: each band, oval and pin as a chip, the controls of the chosen one, and a plus for each. */
 export function FocusEditor({ target, name, param }: EditorProps<FocusParam>) {
-  const layer = target.layer as KindLayer;
+  const layer = layerOf(target) as KindLayer;
   const all = valueOf(target, name) as readonly Focus[];
   const chosen = chosenOf(
     all,

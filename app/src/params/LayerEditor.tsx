@@ -3,14 +3,15 @@ import { find, type LayerParam } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { goOwnWay, linkable } from '../edits/masks';
-import { valueOf } from '../edits/target';
+import { layerOf, valueOf } from '../edits/target';
 import { useBench } from '../state/bench';
 import { space, touch } from '../theme/tokens';
 import type { EditorProps } from './ParamEditor';
 
 /** The layer whose mask a part is the same as. */
 export function LayerEditor({ target, name }: EditorProps<LayerParam>) {
-  const { layer, partId } = target;
+  const { partId } = target;
+  const layer = layerOf(target);
   const stack = useBench((state) => state.stack());
   const value = String(valueOf(target, name));
   const current = find(stack.layers, value);

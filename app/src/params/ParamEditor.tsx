@@ -40,3 +40,7 @@ export function ParamEditor(props: EditorProps) {
   const Editor = editors[props.param.type] as ComponentType<EditorProps>;
   return <Editor {...props} />;
 }
+
+/** The controls of all parameters of a target. */
+export const ParamEditors = ({ target }: { target: Target }) =>
+  Object.entries(target.params).map(([name, param]) => <ParamEditor key={name} target={target} name={name} param={param} />);

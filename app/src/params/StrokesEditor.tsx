@@ -8,6 +8,7 @@ import { Recede } from '../controls/held';
 import { Control } from './Control';
 import type { EditorProps } from './ParamEditor';
 import { space, touch, type } from '../theme/tokens';
+import { layerOf } from '../edits/target';
 import { setBrush, useWhere } from '../state/byHand';
 
 const size: NumberParam = { type: 'number', label: 'Size', unit: 'length', min: 0.001, max: 0.5, step: 0.001, at: 0.04, middle: 0.06 };
@@ -32,7 +33,9 @@ const PRESSURES = [
 ] as const;
 
 /** The brush, while there is something that it paints on: it is in hand at once. */
-export function StrokesEditor({ target: { layer, partId }, name, param }: EditorProps<StrokesParam>) {
+export function StrokesEditor({ target, name, param }: EditorProps<StrokesParam>) {
+  const { partId } = target;
+  const layer = layerOf(target);
   const brush = useWhere((state) => state.brush);
   const sizing = useWhere((state) => state.sizing);
   const map = useWhere((state) => state.map);

@@ -1,3 +1,4 @@
+import limit from 'p-limit';
 import { Upload as Tus, type DetailedError } from 'tus-js-client';
 import { create } from 'zustand';
 import { useReach } from '../state/news';
@@ -46,44 +47,39 @@ const RETRY_MS = [0, 500, 1500, 3000];
 const STILL_MS = 20_000;
 const LOOK_MS = 2000;
 
+const lanes = limit(LANES);
+/** One after another: to keep many files at once would take their memory. */
+const keeping = limit(1);
 let count = 0;
-let sending: Promise<void> = Promise.resolve();
 
-/** Sends files one after another in two lanes, each with its own progress and its own word if it is refused. */
+/** Sends files in their order, two at a time, each with its own progress and its own word if it is refused. */
 export function importFiles(files: readonly File[], roll?: string): void {
-  let kept: Promise<unknown> = Promise.resolve();
-  const parcels = files.map((file): Parcel => {
-    // One after another: to keep them all at once would take their memory.
-    const key = kept.then(() => waitingFiles.add({ name: file.name, file, ...(roll !== undefined && { roll }) })).catch(() => undefined);
-    kept = key;
-    return { id: ++count, name: file.name, file, roll, key, upload: undefined };
-  });
-  send(parcels);
+  void send(
+    files.map((file): Parcel => {
+      const key = keeping(() => waitingFiles.add({ name: file.name, file, ...(roll !== undefined && { roll }) })).catch(() => undefined);
+      return { id: ++count, name: file.name, file, roll, key, upload: undefined };
+    }),
+  );
 }
 
 /** Goes on with what this browser had not sent when its page was left. What another page of it sends is left to that. */
 export async function goOnSending(): Promise<void> {
   const left = await waitingFiles.all().catch((): Waiting[] => []);
-  send(left.map(({ key, name, file, roll, upload }): Parcel => ({ id: ++count, name, file, roll, key: Promise.resolve(key), upload })));
+  await send(left.map(({ key, name, file, roll, upload }): Parcel => ({ id: ++count, name, file, roll, key: Promise.resolve(key), upload })));
 }
 
-function send(parcels: readonly Parcel[]): void {
+async function send(parcels: readonly Parcel[]): Promise<void> {
   if (parcels.length === 0) return;
   setState(({ uploads }) => ({
     uploads: [...parcels.map(({ id, name }): Upload => ({ id, name, progress: 0, state: 'waiting' })), ...uploads.filter(isUnderWay)],
   }));
   const arrived = new Map<string, string[]>();
-  const queue = [...parcels];
-  const lane = async (): Promise<void> => {
-    for (let next = queue.shift(); next; next = queue.shift()) {
-      const photo = await alone(next);
-      if (photo !== undefined && next.roll !== undefined) arrived.set(next.roll, [...(arrived.get(next.roll) ?? []), photo]);
-    }
+  const carry = async (parcel: Parcel): Promise<void> => {
+    const photo = await alone(parcel);
+    if (photo !== undefined && parcel.roll !== undefined) arrived.set(parcel.roll, [...(arrived.get(parcel.roll) ?? []), photo]);
   };
-  sending = sending.then(async () => {
-    await Promise.all(Array.from({ length: LANES }, lane));
-    for (const [roll, ids] of arrived) await putIntoNewRoll(roll, ids);
-  });
+  await Promise.all(parcels.map((parcel) => lanes(carry, parcel)));
+  for (const [roll, ids] of arrived) await putIntoNewRoll(roll, ids);
 }
 
 /** Sends a file unless another page of this browser does, or has done. Returns the photo that came of it. */

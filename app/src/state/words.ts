@@ -1,27 +1,9 @@
-import {
-  changeOf,
-  figure,
-  kindOf,
-  longEdge,
-  MASTER_MAX,
-  modeOf,
-  type AnyValues,
-  type GateSide,
-  type Layer,
-  type ModeId,
-  type NumberParam,
-  type Params,
-} from '@bexlen/core';
-
-/** A strength as a parameter like any other, so that faders, figures and steps treat it alike. */
-export const strengthParam: NumberParam = { type: 'number', label: 'Strength', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 };
-export const masterParam: NumberParam = { type: 'number', label: 'Master', unit: 'percent', min: 0, max: MASTER_MAX, step: 0.01, at: 1 };
+import { changeOf, kindOf, longEdge, modeOf, type AnyValues, type GateSide, type Layer, type ModeId, type Params } from '@bexlen/core';
 
 /** Sentences for the list of steps: `Glow: radius 34 px → 51 px`. */
 export const words = {
   variant: (layer: Layer, label: string): string => `${layer.name}: ${label}`,
   newer: (layer: Layer): string => `${layer.name}: the newer ${layer.kind === 'group' ? 'group' : kindOf(layer.kind).label}`,
-  master: (before: number, after: number): string => `Master ${figure(masterParam, before, 1)} → ${figure(masterParam, after, 1)}`,
   add: (layer: Layer): string => `${layer.name} added`,
   remove: (layer: Layer): string => `${layer.name} removed`,
   rename: (layer: Layer, name: string): string => `${layer.name} is now ${name}`,

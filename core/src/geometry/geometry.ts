@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { number, paramsShape, percent, type Params } from '../params';
 import type { Rect, Size } from '../pixels/picture';
 import { inTurn, lean, mapped, moveBy, scaleBy, turnBy, type Matrix } from './matrix';
 
@@ -38,12 +39,20 @@ const crop = z
   })
   .refine(({ x, y, width, height }) => x + width <= 1 + 1e-9 && y + height <= 1 + 1e-9, 'A crop lies inside the photo.');
 
+/** What of it is moved by faders. */
+export const geometryParams = {
+  angleDeg: number({ label: 'Straighten', unit: 'degrees', min: -MOST_ANGLE, max: MOST_ANGLE, step: 0.1 }),
+  upDown: percent({ label: 'Up, down', min: -1 }),
+  leftRight: percent({ label: 'Left, right', min: -1 }),
+} satisfies Params;
+
+const { angleDeg, upDown, leftRight } = paramsShape(geometryParams);
 export const geometrySchema = z.strictObject({
   turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
   mirrored: z.boolean(),
-  angleDeg: z.number().min(-MOST_ANGLE).max(MOST_ANGLE),
-  upDown: z.number().min(-1).max(1),
-  leftRight: z.number().min(-1).max(1),
+  angleDeg: angleDeg.unwrap(),
+  upDown: upDown.unwrap(),
+  leftRight: leftRight.unwrap(),
   crop,
 });
 

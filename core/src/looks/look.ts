@@ -2,13 +2,14 @@ import { z } from 'zod';
 import { MOST_CUBE_TEXT, readCube } from '../formats/cube';
 import { asItCame, geometrySchema } from '../geometry/geometry';
 import { kindOf } from '../kinds';
+import { paramsShape } from '../params';
 import { MOST_STROKES, nameOf, paintedSchema, type Painted } from '../resources';
 import { echoed, keptText } from '../refusals';
 import { compactLayer, some } from '../stack/compact';
 import { fromOlder } from '../stack/older';
 import { checkSize, wrongLink } from '../stack/read';
 import { namedBy, namedIn, renamed } from '../stack/references';
-import { allLayers, emptyStack, MASTER_MAX, namelessLayerSchema, type Layer, type NamelessLayer, type Stack } from '../stack/schema';
+import { allLayers, emptyStack, masterParams, namelessLayerSchema, type Layer, type NamelessLayer, type Stack } from '../stack/schema';
 import { fitRuleSchema, type FitRule } from './fit';
 
 /** The longest look file that is read, in bytes. */
@@ -26,7 +27,7 @@ export const lookSchema = z.strictObject({
   note: lookNote.optional(),
   /** What it asks of a photo. */
   fit: z.array(fitRuleSchema).max(8, 'At most 8 rules.').default([]),
-  master: z.number().min(0).max(MASTER_MAX).default(1),
+  ...paramsShape(masterParams),
   /** How the picture is cropped and turned, if that is part of the look. */
   geometry: geometrySchema.optional(),
   layers: z.array(namelessLayerSchema),

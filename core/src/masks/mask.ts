@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { defaults, paramsSchema, type ParamValue } from '../params';
+import { defaults, length, paramsSchema, paramsShape, percent, type Params, type ParamValue } from '../params';
 import { isPart, partKindOf, partKinds, type PartId } from './parts';
 
 export const MOST_PARTS = 64;
@@ -38,19 +38,28 @@ export interface Mask {
   readonly inverted: boolean;
 }
 
-export const MOST_SOFTENING = 0.2;
-export const emptyMask: Mask = { on: true, parts: [], soften: 0, density: 1, inverted: false };
+/** What of a mask as a whole is moved by faders. */
+export const maskParams = {
+  soften: length({ label: 'Softening', max: 0.2, middle: 0.02 }),
+  density: percent({ label: 'Density', at: 1 }),
+} satisfies Params;
+export const emptyMask: Mask = { on: true, parts: [], ...defaults(maskParams), inverted: false };
+
+/** What of a part of any sort is moved by faders: how it joins the others. */
+export const joinParams = {
+  amount: percent({ label: 'Amount', at: 1 }),
+  keep: percent({ label: 'Keep to edges' }),
+} satisfies Params;
 
 /** What a part is unless it says otherwise. */
-export const plainPart: Omit<Part, 'id' | 'part' | 'params'> = { on: true, join: 'add', inverted: false, amount: 1, keep: 0, reads: 'photo' };
+export const plainPart: Omit<Part, 'id' | 'part' | 'params'> = { on: true, join: 'add', inverted: false, ...defaults(joinParams), reads: 'photo' };
 
 const common = {
   id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small letters, digits or hyphens.'),
   on: z.boolean().default(plainPart.on),
   join: z.enum(joins.map(({ id }) => id)).default(plainPart.join),
   inverted: z.boolean().default(plainPart.inverted),
-  amount: z.number().min(0).max(1).default(plainPart.amount),
-  keep: z.number().min(0).max(1).default(plainPart.keep),
+  ...paramsShape(joinParams),
   reads: z.enum(['photo', 'below']).default(plainPart.reads),
 };
 const ids = partKinds.map(({ id }) => id) as [PartId, ...PartId[]];
@@ -70,8 +79,7 @@ export const maskSchema: z.ZodType<Mask> = z.strictObject({
     .pipe(z.array(partSchema))
     .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, 'Two parts of a mask have the same id.')
     .default([]),
-  soften: z.number().min(0).max(MOST_SOFTENING).default(emptyMask.soften),
-  density: z.number().min(0).max(1).default(emptyMask.density),
+  ...paramsShape(maskParams),
   inverted: z.boolean().default(emptyMask.inverted),
 });
 

@@ -35,17 +35,19 @@ export type AnyValues = Readonly<Record<string, ParamValue>>;
 const typeOf = ({ type }: Param): ParamType<Param> => paramTypes[type] as unknown as ParamType<Param>;
 
 /** The schema of some parameters: in range, finite, nothing else. One that is missing has its default, so that kinds can gain parameters. */
-export function paramsSchema<P extends Params>(params: P): z.ZodType<Values<P>> {
-  const shape = Object.fromEntries(
+export const paramsSchema = <P extends Params>(params: P): z.ZodType<Values<P>> =>
+  z.strictObject(paramsShape(params)) as unknown as z.ZodType<Values<P>>;
+
+/** The fields of such a schema, for what has others beside them. */
+export const paramsShape = <P extends Params>(params: P): { readonly [K in keyof P]: z.ZodDefault<z.ZodType<P[K]['at']>> } =>
+  Object.fromEntries(
     Object.entries(params).map(([id, param]) => [
       id,
       typeOf(param)
         .schema(param)
         .default(param.at as never),
     ]),
-  );
-  return z.strictObject(shape) as unknown as z.ZodType<Values<P>>;
-}
+  ) as never;
 
 export const defaults = <P extends Params>(params: P): Values<P> =>
   Object.fromEntries(Object.entries(params).map(([id, param]) => [id, param.at])) as unknown as Values<P>;

@@ -5,12 +5,16 @@ import { asItCame, geometrySchema, type Geometry } from '../geometry/geometry';
 import { kindOf, kinds, revisionSchema, type KindId } from '../kinds';
 import { gateSchema, openGate, type Gate } from '../masks/gate';
 import { emptyMask, maskSchema, type Mask } from '../masks/mask';
-import { paramsSchema, type AnyValues } from '../params';
+import { defaults, paramsSchema, paramsShape, percent, type AnyValues, type Params } from '../params';
 import { keptText } from '../refusals';
 
 export const MAX_LAYERS = 200;
 export const MAX_NESTING = 8;
-export const MASTER_MAX = 1.5;
+
+/** What of any layer is moved by a fader. */
+export const channelParams = { strength: percent({ label: 'Strength', at: 1 }) } satisfies Params;
+/** What of the whole stack is. */
+export const masterParams = { master: percent({ label: 'Master', max: 1.5, at: 1 }) } satisfies Params;
 
 interface Channel {
   readonly id: string;
@@ -29,7 +33,7 @@ interface Channel {
 /** A layer that is wholly there, wherever it lands. */
 export const plainChannel: Omit<Channel, 'id' | 'name'> = {
   on: true,
-  strength: 1,
+  ...defaults(channelParams),
   blend: 'normal',
   reads: 'below',
   masked: false,
@@ -69,7 +73,7 @@ const layerId = z.string().regex(/^[a-z0-9-]{1,40}$/, 'An id is 1 to 40 small le
 const layerName = keptText(z.string()).trim().min(1, 'A layer needs a name.').max(60, 'A name has at most 60 characters.');
 const channel = {
   on: z.boolean().default(plainChannel.on),
-  strength: z.number().min(0).max(1).default(plainChannel.strength),
+  ...paramsShape(channelParams),
   blend: z.enum(modeIds).default(plainChannel.blend),
   reads: z.enum(['below', 'photo']).default(plainChannel.reads),
   masked: z.boolean().default(plainChannel.masked),
@@ -107,11 +111,11 @@ export const stackSchema: z.ZodType<Stack> = z.strictObject({
   schema: z.literal(3),
   geometry: geometrySchema.default(asItCame),
   development: developmentSchema.optional(),
-  master: z.number().min(0).max(MASTER_MAX),
+  master: paramsShape(masterParams).master.unwrap(),
   layers: z.array(layerSchema),
 });
 
-export const emptyStack: Stack = { schema: 3, geometry: asItCame, master: 1, layers: [] };
+export const emptyStack: Stack = { schema: 3, geometry: asItCame, ...defaults(masterParams), layers: [] };
 
 /** A stack without its layers: the photo as the first of them reads it. */
 export const beforeLayers = ({ geometry, development }: Stack): Stack => ({ ...emptyStack, geometry, ...(development && { development }) });

@@ -3,6 +3,7 @@ import https from 'node:https';
 import type { AddressInfo } from 'node:net';
 import type { RequestListener } from 'node:http';
 import type { Request } from 'express';
+import limit from 'p-limit';
 import { BexlenError } from '@bexlen/core';
 import type { Log } from '../log';
 import { Certificates, type Credentials } from './certificates';
@@ -115,12 +116,11 @@ export class Doors {
     this.others.push(server);
   }
 
-  private following: Promise<void> = Promise.resolve();
+  private readonly oneAtATime = limit(1);
 
   /** Opens and closes doors as the addresses are now. */
   follow(): Promise<void> {
-    this.following = this.following.then(() => this.toAddresses());
-    return this.following;
+    return this.oneAtATime(() => this.toAddresses());
   }
 
   private async toAddresses(): Promise<void> {

@@ -1,5 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import limit from 'p-limit';
 import { longEdge, pictureSize } from '@bexlen/core';
 import { formatOf, type ExportJob } from '@bexlen/api';
 import type { Folder } from '../folder';
@@ -31,7 +32,7 @@ export class Exporter {
   readonly states: ExportStates;
   private readonly sheets: Sheets;
   private current: { id: string; stop: AbortController; cancelled: boolean; progress: number } | undefined;
-  private running: Promise<void> = Promise.resolve();
+  private readonly oneAtATime = limit(1);
   private closing = false;
   private again: NodeJS.Timeout | undefined;
 
@@ -55,12 +56,10 @@ export class Exporter {
 
   /** Looks for work. */
   wake(): void {
-    this.running = this.running
-      .then(() => this.drain())
-      .catch((error: unknown) => {
-        this.log.error({ err: error }, 'the queue of exports rests');
-        this.wakeLater();
-      });
+    void this.oneAtATime(() => this.drain()).catch((error: unknown) => {
+      this.log.error({ err: error }, 'the queue of exports rests');
+      this.wakeLater();
+    });
   }
 
   /** The progress of a job that is being made. */
@@ -83,7 +82,7 @@ export class Exporter {
     this.closing = true;
     clearTimeout(this.again);
     this.current?.stop.abort();
-    await this.running;
+    await this.oneAtATime(() => undefined);
     await this.workshop.close();
   }
 
