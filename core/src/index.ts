@@ -8,7 +8,7 @@ export type { Board, Family, Five, Kind, KindId } from './kinds';
 export * from './params';
 export { curveFunction, isLevel, MAX_NODES, NODE_GAP, type Curve, type Node } from './pixels/curve';
 export { openGate, type GateSide } from './masks/gate';
-export { asShot, developmentParams, type Development } from './kinds/development';
+export { asShot, developmentParams, greyAt, type Development } from './kinds/development';
 export type { Gamut } from './pixels/gamut';
 export { pressed, shownAsShot } from './pixels/roll-off';
 export { decode, encode, hexOf } from './pixels/colour';

@@ -78,14 +78,23 @@ test('a raw file is developed, given a stop of light, and written @phone', async
   await hands.tap(button(page, 'Open field'));
   const shown = page.getByRole('img', { name: 'field, as it is now' });
   await expect(shown).toBeVisible();
-  await hands.tap(button(page, /^Crop/));
+  await hands.tap(button(page, 'Development'));
   const before = await shownPixels(page);
   const light = page.getByRole('slider', { name: 'Light', exact: true });
   for (let i = 0; i < 2; i++) await light.press('PageUp');
   await expect(light).toHaveAttribute('aria-valuetext', /1\.00 EV/);
   await expect.poll(() => shownPixels(page)).not.toEqual(before);
-  await hands.tap(button(page, 'Done'));
   expect((await stackNowWhenKept(house, page)).development).toMatchObject({ light: 1 });
+  // Reddish all over: what is there is called grey, and taken back.
+  const lit = await shownPixels(page);
+  await hands.tap(button(page, 'Pick a grey'));
+  await hands.tap(page.getByLabel('Tap something grey'));
+  await expect(button(page, 'Pick a grey')).toBeVisible();
+  await expect.poll(() => shownPixels(page)).not.toEqual(lit);
+  expect(Math.abs((await stackNowWhenKept(house, page)).development?.warmth ?? 0)).toBeGreaterThan(0.1);
+  await hands.tap(button(page, /^Undo/));
+  await expect.poll(() => shownPixels(page)).toEqual(lit);
+  await hands.tap(button(page, 'Done'));
   await hands.tap(button(page, 'Export'));
   await hands.tap(radio(page, 'PNG'));
   await hands.tap(button(page, 'Make the file'));

@@ -31,6 +31,7 @@ import { compare, nextSurround, useView } from '../state/view';
 import { fit, fullScale } from '../state/look';
 import { PhoneDesk, SideDesk, WideDesk, WidePanel } from '../desk/Desk';
 import { BuildUp } from './BuildUp';
+import { Developing } from './Developing';
 import { Framing } from './Framing';
 import { KeyList, useKeys, useShown } from './keys';
 import { useMirror } from '../controls/mirror';
@@ -42,7 +43,7 @@ export function Bench({ versionId }: { versionId: string }) {
   const { width, height, scale } = useWindowDimensions();
   const [panel, setPanel] = useState<Panel>();
   const [rack, setRack] = useState(false);
-  const [framing, setFraming] = useState(false);
+  const [before, setBefore] = useState<'geometry' | 'development'>();
   const looks = useLooksPanel(({ leaf }) => leaf !== undefined);
   const [fault, setFault] = useState<Refusal>();
   const photo = useBench((state) => state.photo);
@@ -93,6 +94,13 @@ export function Bench({ versionId }: { versionId: string }) {
     );
   const ready = loaded && photo !== undefined;
   const viewer = ready ? <Viewer name={photo.name} fullWidth={fullWidth} /> : <View style={styles.grow} />;
+  const done = (): void => setBefore(undefined);
+  const beforeLayers = before === 'development' ? <Developing onDone={done} /> : <Framing onDone={done} />;
+  const entries = {
+    onFrame: () => setBefore('geometry'),
+    onDevelop: photo?.headroom == null ? undefined : () => setBefore('development'),
+    onLooks: openLooks,
+  };
   return (
     <View style={styles.bench}>
       <Away>
@@ -107,38 +115,26 @@ export function Bench({ versionId }: { versionId: string }) {
           <View style={[styles.upper, lying && mirror]}>
             <View style={styles.grow}>{viewer}</View>
             <Away beside>
-              {framing ? (
-                <View style={styles.side}>
-                  <Framing onDone={() => setFraming(false)} />
-                </View>
+              {before ? (
+                <View style={styles.side}>{beforeLayers}</View>
               ) : looks ? (
                 <View style={styles.side}>
                   <LooksOnBench />
                 </View>
               ) : aside ? (
-                <View style={styles.side}>{ready && <SideDesk onFrame={() => setFraming(true)} onLooks={openLooks} />}</View>
+                <View style={styles.side}>{ready && <SideDesk {...entries} />}</View>
               ) : (
                 <WidePanel rack={rack} onRackDone={() => setRack(false)} />
               )}
             </Away>
           </View>
-          {!aside && (
-            <Away>
-              {ready ? (
-                <WideDesk onRack={() => setRack(true)} onFrame={() => setFraming(true)} onLooks={openLooks} />
-              ) : (
-                <View style={styles.noDesk} />
-              )}
-            </Away>
-          )}
+          {!aside && <Away>{ready ? <WideDesk onRack={() => setRack(true)} {...entries} /> : <View style={styles.noDesk} />}</Away>}
         </>
       ) : (
         <>
           {viewer}
-          {framing ? (
-            <View style={[styles.sheet, { height: Math.round(height * 0.5) }]}>
-              <Framing onDone={() => setFraming(false)} />
-            </View>
+          {before ? (
+            <View style={[styles.sheet, { height: Math.round(height * 0.5) }]}>{beforeLayers}</View>
           ) : !ready ? (
             <View style={[styles.sheet, { height: Math.round(height * 0.5) }]} />
           ) : looks ? (
@@ -146,7 +142,7 @@ export function Bench({ versionId }: { versionId: string }) {
               <LooksOnBench />
             </View>
           ) : (
-            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} onFrame={() => setFraming(true)} onLooks={openLooks} />
+            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} {...entries} />
           )}
         </>
       )}

@@ -27,7 +27,7 @@ import { space, type } from '../theme/tokens';
 import { fit } from '../state/look';
 import { useFrame, useView } from '../state/view';
 import { geometry as desk } from '../edits/layers';
-import { developmentTarget, geometryTarget } from '../edits/target';
+import { geometryTarget } from '../edits/target';
 import { ParamEditors } from '../params/ParamEditor';
 
 /** Crop, straighten, turn, mirror and perspective: what comes before the first layer. */
@@ -76,7 +76,6 @@ export function Framing({ onDone }: { onDone: () => void }) {
           onPress={() => hold(ratio, !upright)}
         />
       </Recede>
-      {photo.headroom !== null && <ParamEditors target={developmentTarget(stack)} />}
       <ParamEditors target={geometryTarget(stack)} />
       <Recede style={styles.row}>
         <IconButton icon={TurnLeft} label="Turn left" onPress={() => desk.turn((before) => quarterTurn(before, -1), 'Turned left')} />

@@ -3,6 +3,7 @@ import { ScrollView, StyleSheet, Text, useWindowDimensions, View } from 'react-n
 import { useShallow } from 'zustand/react/shallow';
 import { find, type Layer } from '@bexlen/core';
 import Book from 'lucide-react-native/icons/book-open';
+import Bulb from 'lucide-react-native/icons/lightbulb';
 import CropIcon from 'lucide-react-native/icons/crop';
 import Below from 'lucide-react-native/icons/panel-bottom';
 import Aside from 'lucide-react-native/icons/panel-right';
@@ -36,6 +37,8 @@ const useRows = () => deskRows(useBench((state) => state.stack()));
 /** What comes before the first layer. */
 interface Before {
   readonly onFrame: () => void;
+  /** Of a raw file. */
+  readonly onDevelop: (() => void) | undefined;
   readonly onLooks: () => void;
 }
 
@@ -92,7 +95,7 @@ function HeightHandle({ height, over = false, onStep, onTap }: HandleProps) {
 }
 
 /** What a desk of rows holds: the channels, the opened one or the rack; the output at its foot. */
-function Sheet({ onFrame, onLooks, onAdded }: Before & { onAdded?: () => void }) {
+function Sheet({ onFrame, onDevelop, onLooks, onAdded }: Before & { onAdded?: () => void }) {
   const [rack, setRack] = useState(false);
   const open = useOpenLayer();
   const rows = useRows();
@@ -108,6 +111,7 @@ function Sheet({ onFrame, onLooks, onAdded }: Before & { onAdded?: () => void })
               <Recede style={styles.photoRow}>
                 <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
                 <Button icon={Book} label="Looks" onPress={onLooks} />
+                {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
                 <Button icon={CropIcon} label="Crop" onPress={onFrame} />
               </Recede>
             )}
@@ -122,6 +126,7 @@ function Sheet({ onFrame, onLooks, onAdded }: Before & { onAdded?: () => void })
                 <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>Photo</Text>
                 <OtherPlace />
                 <Button icon={Book} label="Looks" onPress={onLooks} />
+                {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
                 <Button icon={CropIcon} label="Crop" onPress={onFrame} />
               </Recede>
               {rows.map(({ layer, depth }) => (
@@ -169,7 +174,7 @@ function HandButton() {
 }
 
 /** The wide desk: strips from the photo on the left to the master on the right. Drawn up by its upper edge, it has three heights. */
-export function WideDesk({ onRack, onFrame, onLooks }: Before & { onRack: () => void }) {
+export function WideDesk({ onRack, onFrame, onDevelop, onLooks }: Before & { onRack: () => void }) {
   const rows = useRows();
   const photo = useBench((state) => state.photo);
   const { height } = useLayout(useShallow(({ height }) => ({ height })));
@@ -185,6 +190,7 @@ export function WideDesk({ onRack, onFrame, onLooks }: Before & { onRack: () => 
           </Text>
         )}
         <View style={styles.photoButtons}>
+          {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
           <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
           <IconButton icon={Book} label="Looks" onPress={onLooks} />
           {photo && photo.height > photo.width && <IconButton icon={Aside} label="Desk beside the photo" onPress={moveDesk} />}

@@ -23,6 +23,8 @@ interface ViewState {
   readonly zones: boolean;
   /** The place that is held, as shares of width and height of the photo. */
   readonly probe: { readonly u: number; readonly v: number } | undefined;
+  /** Whether the next tap on the photo says what is grey in the light that it was taken in. */
+  readonly greyPick: boolean;
   /** The layer that is adjusted by dragging on the photo, and the leaf of its controls that is open. */
   readonly toneDrag: DragLayer | undefined;
   /** The open layer, where it can be adjusted so: a finger on the photo that fits does it at once. */
@@ -40,6 +42,7 @@ export const useView = create<ViewState>(() => ({
   marks: false,
   zones: false,
   probe: undefined,
+  greyPick: false,
   toneDrag: undefined,
   dragReady: undefined,
 }));

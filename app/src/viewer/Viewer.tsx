@@ -18,6 +18,7 @@ import { useBench } from '../state/bench';
 import { comeBack } from '../state/place';
 import { useSight } from '../engine/detail';
 import { CropFrame } from '../onPhoto/CropFrame';
+import { GreyPick } from '../onPhoto/GreyPick';
 import { useView } from '../state/view';
 
 /** From so many screen pixels to one of the working size the full size is asked for. */
@@ -36,8 +37,8 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
     useShallow(({ state, message, original, frame, patch, detail }) => ({ state, message, original, frame, patch, detail })),
   );
   const framing = useFraming((it) => it.framing);
-  const { look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones } = useView(
-    useShallow(({ look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones }) => ({
+  const { look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones, greyPick } = useView(
+    useShallow(({ look, surround, comparing, split, loupe, histogram, toneDrag, dragReady, marks, zones, greyPick }) => ({
       look,
       surround,
       comparing,
@@ -48,6 +49,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       dragReady,
       marks,
       zones,
+      greyPick,
     })),
   );
   const drag = useRef<PhotoDrag>(undefined);
@@ -134,11 +136,14 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
         {framing && <CropFrame width={width} height={height} scale={look.scale} />}
         {split && !framing && original && !comparing && <Split original={original} width={width} height={height} scale={look.scale} />}
       </View>
+      {greyPick && <GreyPick area={area} picture={{ width, height }} look={look} />}
       {toneDrag && <ToneDrag {...toneDrag} area={area} picture={{ width, height }} look={look} />}
       {dragReady && !toneDrag && !framing && !split && !loupe && (
         <ReadyDrag key={dragReady.layerId} {...dragReady} area={area} picture={{ width, height }} look={look} to={drag} />
       )}
-      {!framing && !split && !loupe && !toneDrag && !comparing && <OnPhoto seen={{ area, picture: { width, height }, look }} to={handDrag} />}
+      {!framing && !split && !loupe && !toneDrag && !greyPick && !comparing && (
+        <OnPhoto seen={{ area, picture: { width, height }, look }} to={handDrag} />
+      )}
       {loupe && !framing && original && <Loupe area={area} picture={{ width, height }} look={look} />}
       {histogram && <Histogram />}
       {zones && !framing && <ZoneScale />}

@@ -1,8 +1,9 @@
 import { affine, fromLinear, lightMatrix, rollOff, source, toLinear, type Image } from '../expressions/image';
 import { defaults, paramsSchema, percent, stops, type Params, type Values } from '../params';
-import type { Gamut } from '../pixels/gamut';
+import { linearFrom, type Gamut } from '../pixels/gamut';
 import { kneeOf, roomOf, USUAL_RECOVERY } from '../pixels/roll-off';
-import { balance } from './white-balance';
+import { decodeRgb, type Rgb } from '../pixels/colour';
+import { balance, balanceOfGrey } from './white-balance';
 
 /** How a raw file is developed, before the geometry and the first layer. */
 export const developmentParams = {
@@ -37,3 +38,7 @@ export function developed(
   const balanced = warmth === 0 && tint === 0 ? lit : lightMatrix(lit, balance(warmth, tint), gamut);
   return fromLinear(rollOff(balanced, kneeOf(recovery), roomOf(recovery, gain)));
 }
+
+/** A development under which a colour would be grey. @param rgb as it is seen now, encoded, 0..1. */
+export const greyAt = (rgb: Rgb, gamut: Gamut, chosen: Development): Pick<Development, 'warmth' | 'tint'> =>
+  balanceOfGrey(linearFrom(gamut, decodeRgb(rgb)), chosen);

@@ -2,6 +2,8 @@ import { lightMatrix, type Rows } from '../expressions/image';
 import { linearToXyz, type Rgb, xyzToLinear } from '../pixels/colour';
 import { defineKind } from './define';
 import { percent } from '../params';
+import { clamp } from '../clamp';
+import { inverse, type Matrix } from '../geometry/matrix';
 
 /** How far the warmth reaches, in mireds (millionths of a reciprocal kelvin): 4000 K to 17000 K about the daylight of sRGB. */
 const REACH_MIRED = 96;
@@ -61,9 +63,40 @@ export function balance(warmth: number, tint: number): Rows {
   return [row(0), row(1), row(2)];
 }
 
-function white(mired: number, across: number): Rgb {
+/**
+ * The warmth and tint under which what is seen at a place would be grey: the inverse of `balance`, held at the ends of both.
+ * @param linear linear sRGB as it is seen, balanced as `chosen` says; of any brightness.
+ */
+export function balanceOfGrey(linear: Rgb, chosen: { readonly warmth: number; readonly tint: number }): { warmth: number; tint: number } {
+  const undo = inverse(balance(chosen.warmth, chosen.tint).flat() as unknown as Matrix);
+  const cones = (rgb: Rgb): Rgb => times(BRADFORD, linearToXyz(rgb));
+  const [held, grey] = [cones(times([undo.slice(0, 3), undo.slice(3, 6), undo.slice(6)], linear)), cones([1, 1, 1])];
+  const to = times(BRADFORD, white(D65_MIRED, 0));
+  // The white that a balance must come from, so that this comes to be grey.
+  const [x, y, z] = times(FROM_BRADFORD, [(held[0] * to[0]) / grey[0], (held[1] * to[1]) / grey[1], (held[2] * to[2]) / grey[2]]);
+  const sum = x + 15 * y + 3 * z;
+  if (!(sum > 0)) return { ...chosen };
+  const [u, v] = [(4 * x) / sum, (6 * y) / sum];
+  let [cool, warm] = [-1, 1];
+  for (let i = 0; i < 40; i++) {
+    const middle = (cool + warm) / 2;
+    // Sources are yellower, and further along in u, the more mireds they have; a balance for them is a cooler one.
+    if (locus(D65_MIRED - REACH_MIRED * middle)[0] > u) cool = middle;
+    else warm = middle;
+  }
+  const warmth = (cool + warm) / 2;
+  return { warmth, tint: clamp((v - locus(D65_MIRED - REACH_MIRED * warmth)[1]) / REACH_TINT, -1, 1) };
+}
+
+/** The daylight locus in CIE 1960 u, v. */
+function locus(mired: number): readonly [number, number] {
   const [x, y] = daylight(1e6 / mired);
-  const [u, v] = [(4 * x) / (12 * y - 2 * x + 3), (6 * y) / (12 * y - 2 * x + 3) + across];
+  return [(4 * x) / (12 * y - 2 * x + 3), (6 * y) / (12 * y - 2 * x + 3)];
+}
+
+function white(mired: number, across: number): Rgb {
+  const [u, along] = locus(mired);
+  const v = along + across;
   const [nx, ny] = [(3 * u) / (2 * u - 8 * v + 4), (2 * v) / (2 * u - 8 * v + 4)];
   return [nx / ny, 1, (1 - nx - ny) / ny];
 }
