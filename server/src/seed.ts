@@ -33,7 +33,7 @@ export async function seed(db: Db, folder: Folder, decoders: Decoders, demo: str
   const ids = new Map<string, string>();
   const all: { id: string; versions: NonNullable<(typeof entries)[number]['versions']> }[] = [];
   for (const { file, name, caption, picked = false, versions = [] } of entries.reverse()) {
-    const { id } = await importPhoto(db, folder, decoders, path.join(demo, file), file);
+    const { id } = await importPhoto(db, folder, decoders, path.join(demo, file), path.basename(file));
     await changePhoto(db, id, { name, caption, picked });
     ids.set(file, id);
     all.push({ id, versions });

@@ -1,4 +1,6 @@
 import { asShot, emptyStack, readPam, type Development } from '@bexlen/core';
+import { differenceCiede2000 } from 'culori';
+import path from 'node:path';
 import sharp from 'sharp';
 import type { ExportJob, Photo } from '@bexlen/api';
 import { asking, order } from './asking';
@@ -96,6 +98,36 @@ describe('a raw file', () => {
     expect(again.status).toBe(200);
     expect(readPam(new Uint8Array(await again.arrayBuffer())).layout).toMatchObject({ width: 40, depth: 16, gamut: 'display-p3', headroom: 2 });
     expect((await fetch(`${server.address}/api/photos/${photo.id}/thumb`)).status).toBe(200);
+  });
+
+  it('comes as near to the picture that it was made from as a mosaic can', async () => {
+    const [width, height] = [600, 400];
+    const { data: from } = await sharp(path.join(__dirname, '../../demo/workbench.jpg'))
+      .resize(width, height)
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const linear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+    const scene = (x: number, y: number): Light => [0, 1, 2].map((c) => linear((from[3 * (y * width + x) + c] as number) / 255)) as unknown as Light;
+    const taken = (await upload(server.address, madeDng(width, height, scene, FILLED), 'bench.dng')).body['photo'] as unknown as Photo;
+    const sent = await fetch(`${server.address}/api/photos/${taken.id}/pixels?edge=1024`);
+    const { pixels } = readPam(new Uint8Array(await sent.arrayBuffer()));
+    const seen = new Uint16Array(pixels.slice().buffer);
+    /** Display P3 to linear sRGB (CSS Color Module Level 4). */
+    const inSrgb = ([r, g, b]: Light): Light => [1.2249 * r - 0.2249 * g, -0.0421 * r + 1.0421 * g, -0.0196 * r - 0.0786 * g + 1.0983 * b];
+    const found = Array.from({ length: width * height }, (_, i) =>
+      inSrgb([0, 1, 2].map((c) => linear((seen[3 * i + c] as number) / 65535)) as unknown as Light),
+    );
+    const wanted = Array.from({ length: width * height }, (_, i) => scene(i % width, Math.floor(i / width)));
+    const sum = (all: readonly Light[]): number => all.reduce((whole, [, g]) => whole + g, 0);
+    const exposure = sum(wanted) / sum(found);
+    const distance = differenceCiede2000();
+    const colour = (rgb: Light, by: number) => {
+      const [r = 0, g = 0, b = 0] = rgb.map((v) => Math.min(1, Math.max(0, encoded(by * v) / 255)));
+      return { mode: 'rgb' as const, r, g, b };
+    };
+    const all = wanted.map((rgb, i) => distance(colour(rgb, 1), colour(found[i] as Light, exposure)));
+    expect(all.reduce((a, b) => a + b, 0) / all.length).toBeLessThan(3);
   });
 
   it.each([
