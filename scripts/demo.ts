@@ -17,8 +17,19 @@ interface Part {
 }
 
 /** A part of a demo photo, as encoded sRGB, one pixel after another. */
-async function partOf(name: string, part: Part, width: number): Promise<{ width: number; height: number; at: (x: number, y: number) => Rgb }> {
-  const { data, info } = await sharp(`demo/${name}.jpg`).extract(part).resize({ width }).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+async function partOf(
+  name: string,
+  part: Part,
+  width: number,
+  blur?: number,
+): Promise<{ width: number; height: number; at: (x: number, y: number) => Rgb }> {
+  const { data, info } = await sharp(`demo/${name}.jpg`)
+    .extract(part)
+    .resize({ width })
+    .blur(blur ?? false)
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const value = (i: number): number => (data[i] as number) / 255;
   return { ...info, at: (x, y) => [0, 1, 2].map((c) => value(3 * (y * info.width + x) + c)) as unknown as Rgb };
 }
@@ -50,9 +61,12 @@ async function wide(from: string, to: string, part: Part, growth: number): Promi
   fs.writeFileSync(to, Buffer.concat(withJpegProfile(jpeg, await profileOf('display-p3'))));
 }
 
+/** What a lens blurs, in pixels: without it a mosaic makes colours of fine detail. */
+const LENS = 0.8;
+
 /** The sky of the negative is brighter than its sensor can hold, the shade is a stop too dark. */
 async function negative(from: string, to: string, part: Part): Promise<void> {
-  const { width, height, at } = await partOf(from, part, 960);
+  const { width, height, at } = await partOf(from, part, 960, LENS);
   const even = (n: number): number => n - (n % 2);
   const scene = (x: number, y: number): Rgb => {
     const light = decodeRgb(at(x, y));

@@ -256,7 +256,7 @@ const styles = StyleSheet.create({
   },
   footMirrored: { paddingLeft: 6, paddingRight: 14 },
   wide: { flexDirection: 'row', backgroundColor: colour.desk, borderTopWidth: 1, borderTopColor: colour.well },
-  photoStrip: { width: 92, alignItems: 'center', justifyContent: 'flex-end', padding: 10, borderRightWidth: 1, borderRightColor: colour.well },
+  photoStrip: { minWidth: 92, alignItems: 'center', justifyContent: 'flex-end', padding: 10, borderRightWidth: 1, borderRightColor: colour.well },
   centred: { textAlign: 'center' },
   strips: { flex: 1, minWidth: 0 },
   stripRow: { height: '100%' },
