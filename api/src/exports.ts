@@ -116,6 +116,8 @@ export const exportJob = z.object({
   format: z.enum([...ids(fileFormats as readonly { id: FormatId }[]), 'pdf', 'ora']),
   quality: z.number().nullable(),
   depth: z.union([z.literal(8), z.literal(16)]),
+  /** The primaries of what is in it. */
+  gamut: z.enum(['srgb', 'display-p3']).default('srgb'),
   state: z.enum(['waiting', 'working', 'done', 'failed', 'cancelled']),
   /** 0..1 */
   progress: z.number(),

@@ -28,3 +28,13 @@ export const formatOf = (id: string): FileFormat => fileFormats.find((format) =>
 /** By what comes behind the dot of a file name. */
 export const formatByEnding = (ending: string): FileFormat | undefined =>
   fileFormats.find((format) => format.ending === ending || format.id === ending);
+
+/** Endings of files of sensors' own values that are developed. */
+export const rawEndings = ['dng', 'cr2', 'cr3', 'nef', 'arw', 'raf', 'orf', 'rw2', 'pef'] as const;
+/** Endings of all files that are taken in as photos. */
+export const photoEndings = ['jpg', 'jpeg', 'png', 'tif', 'tiff', 'webp', 'avif', 'heic', 'heif', 'hif', 'ora', ...rawEndings] as const;
+
+/** What comes behind the last dot of a file name, in small letters; nothing where there is no dot. */
+export const endingOf = (fileName: string): string => /\.([^.]+)$/.exec(fileName)?.[1]?.toLowerCase() ?? '';
+export const isRawName = (fileName: string): boolean => (rawEndings as readonly string[]).includes(endingOf(fileName));
+export const isPhotoName = (fileName: string): boolean => (photoEndings as readonly string[]).includes(endingOf(fileName));

@@ -3,6 +3,7 @@ import { Slot } from 'expo-router';
 import Head from 'expo-router/head';
 import { View } from 'react-native';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
+import { readyAhead } from '../src/engine/ahead';
 import { keepForLater } from '../src/offline/page';
 import { Reach, SentAway } from '../src/phone/Reach';
 import { withinSight } from '../src/phone/sight';
@@ -18,6 +19,7 @@ export default function Layout() {
   useEffect(keepSending, []);
   useEffect(notePlace, []);
   useEffect(withinSight, []);
+  useEffect(readyAhead, []);
   useEffect(() => {
     keepForLater();
     void goOnSending();

@@ -62,16 +62,9 @@ export async function renderAll(order: RenderOrder, workshop: Workshop, tell: Te
         await trying(photo, async () => {
           const full = pictureSize(read.look.stack.geometry, seen);
           const size = sizeOfFile(full, wish);
-          const words = {
-            photo: path.parse(photo).name,
-            version: read.look.name,
-            taken: seen.takenAt?.slice(0, 10) ?? '',
-            today: new Date().toISOString().slice(0, 10),
-            width: String(size.width),
-            height: String(size.height),
-            number: String(++count).padStart(3, '0'),
-          };
-          const stem = order.wish.fileName === undefined && looks.length === 1 ? words.photo : fileName(wish.fileName, words);
+          const { name } = path.parse(photo);
+          const named = { photo: name, version: read.look.name, takenAt: seen.takenAt, today: new Date(), size, number: ++count };
+          const stem = order.wish.fileName === undefined && looks.length === 1 ? name : fileName(wish.fileName, named);
           const to = isFolder ? path.join(out, free(stem, ending)) : out;
           const smaller = longEdge(size) < longEdge(full) ? { size: longEdge(size) } : {};
           await renderOne(seen, to, { read, wish, ...smaller }, order, workshop, tell);

@@ -14,7 +14,18 @@ export { pressed, shownAsShot } from './pixels/roll-off';
 export { decode, encode, hexOf } from './pixels/colour';
 export { around, bytesPerPixel, fitted, longEdge, type Layout, type Rect, type Size } from './pixels/picture';
 export { instantiate, newMemory } from './pixels/kernels';
-export { asItCame, geometryParams, isAsItCame, MOST_ANGLE, neededOf, pictureSize, turned, wholeCrop, type Crop, type Geometry } from './geometry/geometry';
+export {
+  asItCame,
+  geometryParams,
+  isAsItCame,
+  MOST_ANGLE,
+  neededOf,
+  pictureSize,
+  turned,
+  wholeCrop,
+  type Crop,
+  type Geometry,
+} from './geometry/geometry';
 export * from './geometry/crop';
 export { copies, filmPlaceOf, isPicture, placesOf, shapeOf, PROXY_EDGE, type Patch, type Shape, type PhotoProxy } from './geometry/shape';
 export { inverse, mapped, type Matrix } from './geometry/matrix';
@@ -42,4 +53,4 @@ export { focusShapeOf, focusShapes, type FocusShapeId } from './focus/shapes';
 export { latticePicture, leftWords, tableFrom, tableOf, TABLE_SIZES, type TableSize } from './formats/table';
 export { correctionsOf, cutsBetween, gradeOf, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';
 export { readXml } from './formats/xml';
-export { checkName, fileName, nameWords, plainName, usualName, type NameWord } from './formats/names';
+export { checkName, fileName, nameWords, plainName, usualName, type Named } from './formats/names';

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import type { Photo } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, mouse } from './hands';
-import { button, importAndOpen } from './treatment';
+import { button, importAndOpen, stackNowWhenKept } from './treatment';
 
 /** The sheet of photos, and what can be read about each. */
 let house: House;
@@ -85,4 +85,45 @@ test('a photo is read about beside the sheet, and each version opened from there
   await expect(button(page, 'Write: Name of Quieter')).toBeVisible();
   const { photos } = await house.get<{ photos: Photo[] }>('/photos');
   expect(photos.find(({ name }) => name === 'dunes')?.versions.map(({ name }) => name)).toEqual(['Quieter', 'Version 1']);
+});
+
+test('the bench is never without a picture: the small one stands there from the tap on, on a slow machine too @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await importAndOpen(house, page, hands, 'dunes');
+  await hands.tap(button(page, /^Add Mono mix/));
+  await stackNowWhenKept(house, page);
+  await page.goto(house.address);
+  const frame = button(page, 'Open dunes');
+  await expect(frame).toBeVisible();
+  const small = page.waitForResponse((answer) => /\/versions\/.*\/thumb\?revision=\d+$/.test(answer.url()));
+  await page.reload();
+  await small;
+  const slow = await page.context().newCDPSession(page);
+  await slow.send('Emulation.setCPUThrottlingRate', { rate: 4 });
+  // In each frame: whether the bench is there, and whether a picture with something in it is.
+  await page.evaluate(() => {
+    const seen: { at: number; bench: boolean; picture: boolean; grey: boolean }[] = [];
+    Object.assign(globalThis, { seen });
+    const look = (): void => {
+      const bench = document.querySelector('[aria-label="Export"]') !== null;
+      const early = [...document.querySelectorAll('img')].find(({ alt }) => /opening/i.test(alt));
+      const late = [...document.querySelectorAll('canvas')].find((it) => it.getAttribute('aria-label')?.endsWith('as it is now'));
+      const { data } =
+        (late?.width ? late.getContext('2d') : null)?.getImageData(late ? late.width >> 1 : 0, late ? late.height >> 1 : 0, 1, 1) ?? {};
+      const grey = early !== undefined || !data || Math.abs((data[0] ?? 0) - (data[2] ?? 0)) <= 1;
+      const picture = (early !== undefined && early.complete && early.naturalWidth > 0) || (data?.[3] ?? 0) > 0;
+      seen.push({ at: performance.now(), bench, picture, grey });
+      requestAnimationFrame(look);
+    };
+    look();
+  });
+  await hands.tap(frame);
+  await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
+  await expect(page.getByAltText(/opening/i)).toHaveCount(0);
+  const seen = await page.evaluate(() => (globalThis as unknown as { seen: { bench: boolean; picture: boolean; grey: boolean }[] }).seen);
+  const onBench = seen.filter(({ bench }) => bench);
+  expect(onBench.length).toBeGreaterThan(0);
+  expect(onBench.filter(({ picture }) => !picture)).toEqual([]);
+  // Nor is the photo seen without its layers for a moment.
+  expect(onBench.filter(({ grey }) => !grey)).toEqual([]);
 });

@@ -26,6 +26,7 @@ import { LooksOnBench } from '../looks/Looks';
 import { closeLooks, openLooks, useLooksPanel } from '../looks/panel';
 import { Variants } from '../looks/Variants';
 import { Beside } from '../viewer/Beside';
+import { FirstSight } from '../viewer/FirstSight';
 import { Viewer } from '../viewer/Viewer';
 import { compare, nextSurround, useView } from '../state/view';
 import { fit, fullScale } from '../state/look';
@@ -93,12 +94,17 @@ export function Bench({ versionId }: { versionId: string }) {
       </View>
     );
   const ready = loaded && photo !== undefined;
-  const viewer = ready ? <Viewer name={photo.name} fullWidth={fullWidth} /> : <View style={styles.grow} />;
+  const viewer = (
+    <View style={styles.grow}>
+      {ready && <Viewer name={photo.name} fullWidth={fullWidth} />}
+      <FirstSight key={versionId} versionId={versionId} name={photo?.name ?? ''} />
+    </View>
+  );
   const done = (): void => setBefore(undefined);
   const beforeLayers = before === 'development' ? <Developing onDone={done} /> : <Framing onDone={done} />;
   const entries = {
     onFrame: () => setBefore('geometry'),
-    onDevelop: photo?.headroom == null ? undefined : () => setBefore('development'),
+    onDevelop: !photo || photo.headroom === null ? undefined : () => setBefore('development'),
     onLooks: openLooks,
   };
   return (
@@ -113,7 +119,7 @@ export function Bench({ versionId }: { versionId: string }) {
       {wide || lying ? (
         <>
           <View style={[styles.upper, lying && mirror]}>
-            <View style={styles.grow}>{viewer}</View>
+            {viewer}
             <Away beside>
               {before ? (
                 <View style={styles.side}>{beforeLayers}</View>

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 
 /** A part of a picture that was made anew. */
 interface Patch {
@@ -7,16 +7,16 @@ interface Patch {
   readonly y: number;
 }
 
-/** Pixels as they are, scaled by the page. Without a label the picture only adorns what stands beside it. */
+/** Pixels as they are, scaled by the page, in the frame in which they come. Without a label the picture only adorns what stands beside it. */
 export function Picture({ image, label, patch }: { image: ImageData | undefined; label?: string; patch?: Patch | undefined }) {
   const ref = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const canvas = ref.current;
     if (!canvas || !image) return;
     if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
     canvas.getContext('2d', { colorSpace: image.colorSpace })?.putImageData(image, 0, 0);
   }, [image]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (patch) ref.current?.getContext('2d')?.putImageData(patch.image, patch.x, patch.y);
   }, [patch]);
   return (

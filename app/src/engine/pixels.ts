@@ -59,9 +59,35 @@ export async function fetchPicture(id: string, edge: number): Promise<PhotoPixel
   return { layout, bytes: pixels };
 }
 
+/** Pixels that were asked for before anybody needed them, by their address; each is given away once. */
+const ahead = new Map<string, Promise<Pixels | undefined>>();
+/** So long they are kept for whoever needs them. */
+const AHEAD_MS = 10_000;
+
+/** Fetches a whole photo to fit a long edge, for a photo that will probably be opened in a moment. */
+export function fetchAhead(photoId: string, edge: number): void {
+  const key = `${photoId} edge=${edge}`;
+  if (ahead.has(key)) return;
+  // What goes wrong goes wrong again, and is told, when it is needed.
+  ahead.set(
+    key,
+    fetchNow(photoId, `edge=${edge}`).catch(() => undefined),
+  );
+  setTimeout(() => ahead.delete(key), AHEAD_MS);
+}
+
 async function fetchPixels(photoId: string, query: string, signal: AbortSignal, keep = false): Promise<Pixels> {
+  const key = `${photoId} ${query}`;
+  const early = ahead.get(key);
+  ahead.delete(key);
+  const pixels = await early;
+  signal.throwIfAborted();
+  return pixels ?? fetchNow(photoId, query, signal, keep);
+}
+
+async function fetchNow(photoId: string, query: string, signal?: AbortSignal, keep = false): Promise<Pixels> {
   const answer = await fetch(`/api/photos/${photoId}/pixels?${query}`, {
-    signal,
+    ...(signal && { signal }),
     headers: { Accept: PAM_TYPE, ...(keep && { [KEEP_HEADER]: '1' }) },
   });
   if (!answer.ok) throw new Error(`The photo could not be fetched (${answer.status}).`);

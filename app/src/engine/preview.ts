@@ -18,6 +18,11 @@ const CANNOT_COMPUTE = 'This browser cannot compute pictures. Bring it up to dat
 let studio: Studio | undefined;
 let starting: Promise<Studio> | undefined;
 
+/** Starts the engine, unless it runs. @throws {TypeError} while the server is away; an Error where the browser cannot compute. */
+export async function beginEngine(): Promise<void> {
+  await theStudio();
+}
+
 async function theStudio(): Promise<Studio> {
   starting ??= (async () => {
     const fresh = new Studio(Studio.workerCount(), (message) => usePreview.setState({ state: 'failed', message }), notify);

@@ -91,6 +91,13 @@ const SMALL_EDGE = 256;
 /** What a page may take of a phone's memory, for all sizes of a picture together. */
 const MOST_BYTES = 1.5e9;
 
+/** The sizes in which a photo is worked on, by the longest of them. */
+export const edgesOf = (edge: number): readonly (readonly [Slot, number])[] => [
+  ['photo', edge],
+  ['small', SMALL_EDGE],
+  ...(edge > COARSE_EDGE ? ([['coarse', COARSE_EDGE]] as const) : []),
+];
+
 /**
  * The page's end of the engine: a pool of workers over shared memory, or one worker where the page is not isolated. Of the pictures
  * asked for, the newest wins; small ones wait until no large one is wanted.
@@ -163,11 +170,7 @@ export class Studio {
 
   /** Fetches a photo in its working size, a coarse and a small one, and shapes it. */
   async open(photo: PhotoFile, geometry: Geometry, edge: number, signal: AbortSignal): Promise<void> {
-    const edges: readonly [Slot, number][] = [
-      ['photo', edge],
-      ['small', SMALL_EDGE],
-      ...(edge > COARSE_EDGE ? [['coarse', COARSE_EDGE] as [Slot, number]] : []),
-    ];
+    const edges = edgesOf(edge);
     this.supplies.fittedTo(edge);
     const proxy = fetchProxy(photo, signal);
     const patches = await Promise.all(edges.map(async ([slot, most]) => ({ slot, most, ...(await fetchPatch(photo, geometry, most, signal)) })));

@@ -51,11 +51,11 @@ export function Exports() {
 }
 
 /** What a file is, in words. */
-function kindOf({ format, quality, depth, width, height }: ExportJob): string {
+function kindOf({ format, quality, depth, gamut, width, height }: ExportJob): string {
   if (format === 'pdf') return 'contact sheet, PDF';
   if (format === 'ora') return `${width} x ${height} · layers, OpenRaster`;
   const { label, depths } = formatOf(format);
-  return `${width} x ${height} · ${label}${quality === null ? '' : ` ${quality}`}${depths.length > 1 ? ` ${depth} bit` : ''}`;
+  return `${width} x ${height} · ${label}${quality === null ? '' : ` ${quality}`}${depths.length > 1 ? ` ${depth} bit` : ''}${gamut === 'display-p3' ? ' · Display P3' : ''}`;
 }
 
 function words(job: ExportJob): string {

@@ -3,6 +3,7 @@ import { Image, Pressable, StyleSheet, Text, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import type { Family } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
+import { aboutToOpen } from '../state/opening';
 import { thumbUrl, versionThumbUrl } from '../state/server';
 import { colour, familyMarks, type } from '../theme/tokens';
 import { CARRIED } from './Rolls';
@@ -39,6 +40,8 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
         role={selected === undefined ? 'button' : 'checkbox'}
         aria-checked={selected}
         aria-label={`${selected === undefined ? 'Open' : 'Select'} ${photo.name}${photo.missing ? ', original missing' : ''}`}
+        onPressIn={() => selected === undefined && aboutToOpen(photo, latest)}
+        onHoverIn={() => selected === undefined && aboutToOpen(photo, latest)}
         onPress={onPress}
         onLongPress={onHold}
         style={{ width, height }}

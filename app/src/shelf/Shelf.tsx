@@ -8,7 +8,7 @@ import Into from 'lucide-react-native/icons/folder-input';
 import Back from 'lucide-react-native/icons/undo-2';
 import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
-import type { Photo, VersionSummary } from '@bexlen/api';
+import { photoEndings, type Photo, type VersionSummary } from '@bexlen/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
@@ -268,8 +268,7 @@ const emptyWords = (bin: boolean, wanted: boolean): string =>
       : 'The shelf is empty. Import photos, drop them here, or paste them.';
 
 /** What the field for files offers. */
-const READ =
-  'image/jpeg,image/png,image/tiff,image/webp,image/avif,image/heic,image/heif,.heic,.heif,.hif,.ora,.dng,.cr2,.cr3,.nef,.arw,.raf,.orf,.rw2,.pef';
+const READ = ['image/jpeg,image/png,image/tiff,image/webp,image/avif,image/heic,image/heif', ...photoEndings.map((ending) => `.${ending}`)].join(',');
 
 const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },

@@ -1,18 +1,22 @@
 import { useEffect } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import X from 'lucide-react-native/icons/x';
+import { isRawName } from '@bexlen/api';
 import { IconButton } from '../controls/Button';
 import { colour, radius, type } from '../theme/tokens';
 import { clearUploads, isUnderWay, useUploads, type Upload } from './sending';
 
-const WORDS: Record<Upload['state'], string> = {
+const WORDS: Record<Exclude<Upload['state'], 'sending'>, string> = {
   waiting: 'waits',
-  sending: 'on its way',
   held: 'waits for the server',
   done: 'on the shelf',
   known: 'was on the shelf already',
   refused: 'refused',
 };
+
+/** What becomes of a file that is being sent: its bytes first, then the server looks at it, which takes a raw file some seconds. */
+const onTheWay = ({ name, progress }: Upload): string =>
+  progress < 1 ? `${Math.round(progress * 100)} %` : isRawName(name) ? 'is being developed' : 'is being read';
 
 /** A list in which all went well goes by itself. */
 const GONE_MS = 4000;
@@ -46,7 +50,7 @@ export function Uploads() {
               {upload.name}
             </Text>
             <Text style={[type.small, upload.state === 'refused' && { color: colour.fault }]}>
-              {upload.state === 'sending' && upload.progress < 1 ? `${Math.round(upload.progress * 100)} %` : WORDS[upload.state]}
+              {upload.state === 'sending' ? onTheWay(upload) : WORDS[upload.state]}
             </Text>
             {i === 0 && !busy && <IconButton icon={X} label="Clear the list of imports" onPress={clearUploads} />}
           </View>

@@ -1,16 +1,15 @@
 import { useEffect } from 'react';
 import { fromEvent, type FileWithPath } from 'file-selector';
+import { isPhotoName } from '@bexlen/api';
 import { importFiles } from './sending';
-
-const PICTURES = /\.(jpe?g|png|tiff?|webp|avif|heic|heif|hif|ora|dng|cr2|cr3|nef|arw|raf|orf|rw2|pef)$/i;
 
 /** Files that were dropped. Of a folder only what can be read is taken, into a roll of its name. */
 function inFolders(all: readonly FileWithPath[]): { files: File[]; roll: string | undefined } {
   const folderOf = ({ path = '' }: FileWithPath): string | undefined => /^\.?\/?([^/]+)\/.+/.exec(path)?.[1];
   const folders = new Set(all.map(folderOf));
   const [folder] = folders;
-  if (folders.size === 1 && folder !== undefined && folder !== '.') return { files: all.filter(({ name }) => PICTURES.test(name)), roll: folder };
-  return { files: all.filter((file) => folderOf(file) === undefined || PICTURES.test(file.name)), roll: undefined };
+  if (folders.size === 1 && folder !== undefined && folder !== '.') return { files: all.filter(({ name }) => isPhotoName(name)), roll: folder };
+  return { files: all.filter((file) => folderOf(file) === undefined || isPhotoName(file.name)), roll: undefined };
 }
 
 /** Photos dropped on the page or pasted into it. */

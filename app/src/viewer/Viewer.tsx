@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { ActivityIndicator, StyleSheet, Text, View } from 'react-native';
+import { StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import { colour, surrounds, type, web } from '../theme/tokens';
 import { useFraming, usePreview } from '../engine/shown';
@@ -147,7 +147,6 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       {loupe && !framing && original && <Loupe area={area} picture={{ width, height }} look={look} />}
       {histogram && <Histogram />}
       {zones && !framing && <ZoneScale />}
-      {state === 'opening' && !original && <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} style={StyleSheet.absoluteFill} />}
       {state === 'failed' && (
         <View style={styles.fault}>
           <Text style={type.body}>{message}</Text>

@@ -1,6 +1,7 @@
 import type { FilmPlace } from '../geometry/shape';
 import { type Focus, type FocusParam } from '../params';
-import { lesser, mapped, nothing, scaled, type Image } from '../expressions/image';
+import type { Image } from '../expressions/image';
+import { lesser, mapped, nothing, scaled } from '../expressions/coverage';
 import { focusShapeOf, focusShapes, type FocusShapeId } from './shapes';
 
 export const MOST_FOCUSES = 32;

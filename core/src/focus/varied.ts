@@ -1,4 +1,6 @@
-import { amongst, both, gaussian, mix, scaled, type Image } from '../expressions/image';
+import { gaussian, mix, type Image } from '../expressions/image';
+import { both, scaled } from '../expressions/coverage';
+import { amongst } from '../expressions/detail';
 
 /** The least blur that is worth a level, in pixels, and how many levels there are at most. */
 const LEAST_PX = 0.8;

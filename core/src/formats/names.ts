@@ -1,4 +1,5 @@
 import { BexlenError } from '../errors';
+import type { Size } from '../pixels/picture';
 import { echoed } from '../refusals';
 
 /** What a file name can be made of. */
@@ -40,6 +41,29 @@ export function plainName(text: string, otherwise = 'photo'): string {
   );
 }
 
+/** A file that is given a name. */
+export interface Named {
+  readonly photo: string;
+  readonly version: string;
+  /** When the photo was taken, as its camera says: its date begins with it. */
+  readonly takenAt?: string | null | undefined;
+  readonly today: Date;
+  /** In pixels. */
+  readonly size: Size;
+  /** Among the files that are made together, from 1. */
+  readonly number: number;
+}
+
 /** A file name without its ending, by a pattern. */
-export const fileName = (pattern: string, words: Readonly<Record<NameWord, string>>): string =>
-  plainName(pattern.replace(/\{(\w+)\}/g, (_, word: string) => words[word as NameWord] ?? ''));
+export function fileName(pattern: string, { photo, version, takenAt, today, size, number }: Named): string {
+  const words: Readonly<Record<NameWord, string>> = {
+    photo,
+    version,
+    taken: takenAt?.slice(0, 10) ?? '',
+    today: today.toISOString().slice(0, 10),
+    width: String(size.width),
+    height: String(size.height),
+    number: String(number).padStart(3, '0'),
+  };
+  return plainName(pattern.replace(/\{(\w+)\}/g, (_, word: string) => words[word as NameWord] ?? ''));
+}

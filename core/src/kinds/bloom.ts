@@ -1,4 +1,5 @@
-import { longTail, sum } from '../expressions/image';
+import { sum } from '../expressions/image';
+import { longTail } from '../expressions/detail';
 import { defineKind } from './define';
 import { length, percent, toneLevel } from '../params';
 import { bright, tinted } from './spreading';

@@ -1,5 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
-import { affine, between, both, inverted, mix, oval, scaled, strip, tones, type Image } from '../expressions/image';
+import { affine, mix, type Image } from '../expressions/image';
+import { between, both, inverted, oval, scaled, strip, tones } from '../expressions/coverage';
 import { flatColour } from './fill';
 import { grainOf } from './grain';
 import { defineKind } from './define';

@@ -1,5 +1,6 @@
 import { noResources, type Cube } from '../resources';
-import { converted, lattice, ramps, type Table } from '../expressions/image';
+import { lattice, ramps, type Table } from '../expressions/image';
+import { converted } from '../expressions/colour';
 import { defineKind } from './define';
 import { file } from '../params';
 

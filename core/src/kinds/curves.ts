@@ -1,6 +1,7 @@
 import { unit } from '../clamp';
 import { curveFunction, NODE_GAP, type Curve, type Node } from '../pixels/curve';
-import { byTone, curves as byCurves, fromOklab, toOklab } from '../expressions/image';
+import { curves as byCurves } from '../expressions/image';
+import { byTone, fromOklab, toOklab } from '../expressions/colour';
 import { defineKind } from './define';
 import { toneCurve } from '../params';
 import { channelTables, lightnessTable } from './tables';

@@ -1,4 +1,5 @@
-import { affine, fromLinear, lightMatrix, rollOff, source, toLinear, type Image } from '../expressions/image';
+import { affine, source, type Image } from '../expressions/image';
+import { fromLinear, lightMatrix, rollOff, toLinear } from '../expressions/colour';
 import { defaults, paramsSchema, percent, stops, type Params, type Values } from '../params';
 import { linearFrom, type Gamut } from '../pixels/gamut';
 import { kneeOf, roomOf, USUAL_RECOVERY } from '../pixels/roll-off';

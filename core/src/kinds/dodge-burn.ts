@@ -1,5 +1,6 @@
 import { lightMap } from '../painting/table';
-import { exposed, nothing } from '../expressions/image';
+import { exposed } from '../expressions/colour';
+import { nothing } from '../expressions/coverage';
 import { defineKind } from './define';
 import { lights, percent } from '../params';
 

@@ -1,4 +1,5 @@
-import { affine, dust as dustOn, mix, type Image } from '../expressions/image';
+import { affine, mix, type Image } from '../expressions/image';
+import { dust as dustOn } from '../expressions/film';
 import { defineKind } from './define';
 import { choice, percent, seed } from '../params';
 

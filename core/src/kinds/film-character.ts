@@ -1,4 +1,5 @@
-import { curves, fromLinear, lightMatrix, mix, toLinear, type Rows } from '../expressions/image';
+import { curves, mix, type Rows } from '../expressions/image';
+import { fromLinear, lightMatrix, toLinear } from '../expressions/colour';
 import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { choice, percent } from '../params';

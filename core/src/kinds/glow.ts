@@ -1,4 +1,5 @@
-import { gaussian, shoulder, sum } from '../expressions/image';
+import { gaussian, sum } from '../expressions/image';
+import { shoulder } from '../expressions/colour';
 import { defineKind } from './define';
 import { length, percent } from '../params';
 import { taking, tinted } from './spreading';

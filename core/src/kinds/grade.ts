@@ -1,4 +1,4 @@
-import { byTone, cdl, fromOklab, toOklab } from '../expressions/image';
+import { byTone, cdl, fromOklab, toOklab } from '../expressions/colour';
 import { defineKind } from './define';
 import { angle, number, percent, type NumberParam } from '../params';
 import { lightnessTable, rise, tint } from './tables';

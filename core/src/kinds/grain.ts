@@ -1,5 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
-import { filmGrain, grain as grainOnPixels, type Image } from '../expressions/image';
+import type { Image } from '../expressions/image';
+import { filmGrain, grain as grainOnPixels } from '../expressions/film';
 import { defineKind } from './define';
 import { number, percent, seed } from '../params';
 

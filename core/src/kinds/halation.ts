@@ -1,4 +1,5 @@
-import { gains, longTail, sum } from '../expressions/image';
+import { gains, sum } from '../expressions/image';
+import { longTail } from '../expressions/detail';
 import { defineKind } from './define';
 import { number, percent, toneLevel } from '../params';
 import { bright } from './spreading';

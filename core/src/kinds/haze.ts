@@ -1,4 +1,5 @@
-import { affine, clear, haze as hazeOf } from '../expressions/image';
+import { affine } from '../expressions/image';
+import { clear, haze as hazeOf } from '../expressions/detail';
 import { airOf } from '../measure/air';
 import { defineKind } from './define';
 import { percent, toneLevel } from '../params';

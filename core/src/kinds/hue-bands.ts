@@ -1,4 +1,5 @@
-import { byHue, fromOklab, smoothColour, toOklab, type Image } from '../expressions/image';
+import type { Image } from '../expressions/image';
+import { byHue, fromOklab, smoothColour, toOklab } from '../expressions/colour';
 import { atHue, bandBoard, bandParams, bandValues, governing, movedParam } from './band-params';
 import { defineKind } from './define';
 import { hueTable } from './tables';

@@ -1,4 +1,5 @@
-import { affine, byHue, chroma, fromOklab, gaussian, matrix, mix, raise, toLinear, fromLinear, toOklab, type Image } from '../expressions/image';
+import { affine, gaussian, matrix, mix, raise, type Image } from '../expressions/image';
+import { byHue, chroma, fromOklab, toLinear, fromLinear, toOklab } from '../expressions/colour';
 import { belongs, FOLIAGE, SKY } from '../measure/foliage';
 import { defineKind } from './define';
 import { choice, length, percent } from '../params';

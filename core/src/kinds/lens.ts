@@ -1,7 +1,8 @@
 import { decode } from '../pixels/colour';
 import type { Gamut } from '../pixels/gamut';
 import { apertureNumbers, round, type Aperture } from '../expressions/filters/aperture';
-import { affine, filtered, fromLinear, only, shoulder, sum, toLinear, type Image } from '../expressions/image';
+import { affine, filtered, only, sum, type Image } from '../expressions/image';
+import { fromLinear, shoulder, toLinear } from '../expressions/colour';
 import { length, listed, percent, toneLevel } from '../params';
 import { bright, tinted } from './spreading';
 

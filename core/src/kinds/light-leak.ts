@@ -1,5 +1,7 @@
 import { oklabToLinear } from '../pixels/colour';
-import { both, flatLight, only, oval, scaled, shoulder, strip, sum } from '../expressions/image';
+import { only, sum } from '../expressions/image';
+import { flatLight, shoulder } from '../expressions/colour';
+import { both, oval, scaled, strip } from '../expressions/coverage';
 import { defineKind } from './define';
 import { angle, choice, percent, seed } from '../params';
 import { tint } from './tables';

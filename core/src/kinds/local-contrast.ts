@@ -1,4 +1,4 @@
-import { base, detail } from '../expressions/image';
+import { base, detail } from '../expressions/detail';
 import { defineKind } from './define';
 import { percent } from '../params';
 

@@ -1,5 +1,7 @@
 import { decode } from '../pixels/colour';
-import { both, flatLight, gaussian, mix, scaled, strip, tones } from '../expressions/image';
+import { gaussian, mix } from '../expressions/image';
+import { flatLight } from '../expressions/colour';
+import { both, scaled, strip, tones } from '../expressions/coverage';
 import { defineKind } from './define';
 import { angle, choice, length, percent, place, toneLevel } from '../params';
 

@@ -1,4 +1,5 @@
-import { byHue, chroma, fromOklab, matrix, toOklab, type Rows } from '../expressions/image';
+import { matrix, type Rows } from '../expressions/image';
+import { byHue, chroma, fromOklab, toOklab } from '../expressions/colour';
 import { autoMix } from '../measure/auto-mix';
 import { bands } from '../pixels/bands';
 import { atHue, bandBoard, bandParams, bandValues, governing, movedParam } from './band-params';

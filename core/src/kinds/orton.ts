@@ -1,4 +1,5 @@
-import { gaussian, mix, tones } from '../expressions/image';
+import { gaussian, mix } from '../expressions/image';
+import { tones } from '../expressions/coverage';
 import { defineKind } from './define';
 import { length, percent } from '../params';
 

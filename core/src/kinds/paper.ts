@@ -1,4 +1,4 @@
-import { paper as surface, shaded } from '../expressions/image';
+import { paper as surface, shaded } from '../expressions/film';
 import { defineKind } from './define';
 import { angle, length, percent, seed } from '../params';
 

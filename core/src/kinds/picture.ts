@@ -1,4 +1,6 @@
-import { alphaOf, both, colourOf, converted, pictureOf, quad } from '../expressions/image';
+import { alphaOf, colourOf, pictureOf } from '../expressions/image';
+import { converted } from '../expressions/colour';
+import { both, quad } from '../expressions/coverage';
 import { cornersOf, sidesOf, toPicture, type Placing } from '../picture/placing';
 import { noResources } from '../resources';
 import { asShot, developed } from './development';

@@ -1,4 +1,5 @@
-import { mix, strip } from '../expressions/image';
+import { mix } from '../expressions/image';
+import { strip } from '../expressions/coverage';
 import { defineKind } from './define';
 import { angle, length, percent, place } from '../params';
 import { flatColour } from './fill';

@@ -1,4 +1,4 @@
-import { chroma } from '../expressions/image';
+import { chroma } from '../expressions/colour';
 import { defineKind } from './define';
 import { percent } from '../params';
 

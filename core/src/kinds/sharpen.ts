@@ -1,4 +1,5 @@
-import { crisp, gaussian } from '../expressions/image';
+import { gaussian } from '../expressions/image';
+import { crisp } from '../expressions/detail';
 import { defineKind } from './define';
 import { length, number, percent } from '../params';
 

@@ -1,4 +1,5 @@
-import { affine, chroma, curve, fromOklab, gaussian, matrix, mix, toOklab } from '../expressions/image';
+import { affine, curve, gaussian, matrix, mix } from '../expressions/image';
+import { chroma, fromOklab, toOklab } from '../expressions/colour';
 import { lumaOf } from '../pixels/gamut';
 import { defineKind } from './define';
 import { length, percent, toneLevel } from '../params';

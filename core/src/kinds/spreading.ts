@@ -1,6 +1,8 @@
 import { decode } from '../pixels/colour';
 import { lumaOf, type Gamut } from '../pixels/gamut';
-import { lightMatrix, only, scaled, tones, type Image } from '../expressions/image';
+import { only, type Image } from '../expressions/image';
+import { lightMatrix } from '../expressions/colour';
+import { scaled, tones } from '../expressions/coverage';
 
 const LUMA = lumaOf();
 

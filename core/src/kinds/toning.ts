@@ -1,5 +1,5 @@
 import { unit } from '../clamp';
-import { byTone } from '../expressions/image';
+import { byTone } from '../expressions/colour';
 import { defineKind } from './define';
 import { angle, choice, percent } from '../params';
 import { lightnessTable, rise, tint } from './tables';

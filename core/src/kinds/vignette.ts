@@ -1,4 +1,6 @@
-import { exposed, fromLinear, mix, inverted, oval, scaled, toLinear, tones } from '../expressions/image';
+import { mix } from '../expressions/image';
+import { exposed, fromLinear, toLinear } from '../expressions/colour';
+import { inverted, oval, scaled, tones } from '../expressions/coverage';
 import { defineKind } from './define';
 import { angle, choice, percent, stops } from '../params';
 import { flatColour } from './fill';

@@ -1,4 +1,5 @@
-import { lightMatrix, type Rows } from '../expressions/image';
+import type { Rows } from '../expressions/image';
+import { lightMatrix } from '../expressions/colour';
 import { linearToXyz, type Rgb, xyzToLinear } from '../pixels/colour';
 import { defineKind } from './define';
 import { percent } from '../params';

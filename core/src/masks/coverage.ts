@@ -1,5 +1,6 @@
 import type { FilmPlace } from '../geometry/shape';
-import { alongEdges, between, both, either, gaussian, inverted, nothing, photo, scaled, source, type Image } from '../expressions/image';
+import { gaussian, photo, source, type Image } from '../expressions/image';
+import { alongEdges, between, both, either, inverted, nothing, scaled } from '../expressions/coverage';
 import { isEffective, type Mask, type Part } from './mask';
 import { partKindOf } from './parts';
 

@@ -1,6 +1,7 @@
 import { inverse, inTurn, mapped, moveBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
-import { lit, painted, type Image } from '../expressions/image';
+import type { Image } from '../expressions/image';
+import { lit, painted } from '../expressions/coverage';
 import { isLive, noResources } from '../resources';
 import { pointsOf, type Stroke, type StrokePoint } from '../resources/stroke';
 

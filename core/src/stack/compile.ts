@@ -1,4 +1,5 @@
-import { converted, source } from '../expressions/image';
+import { source } from '../expressions/image';
+import { converted } from '../expressions/colour';
 import type { FilmPlace } from '../geometry/shape';
 import { developed } from '../kinds/development';
 import type { Gamut } from '../pixels/gamut';

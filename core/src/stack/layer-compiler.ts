@@ -1,4 +1,5 @@
-import { fromLinear, fromOklab, source, toLinear, toOklab, type Image } from '../expressions/image';
+import { source, type Image } from '../expressions/image';
+import { fromLinear, fromOklab, toLinear, toOklab } from '../expressions/colour';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, workOf, type Space } from '../kinds';
 import { coverageOf } from '../masks/coverage';

@@ -1,4 +1,5 @@
-import { either, greys, inverted, nothing, scaled, type Image } from '../expressions/image';
+import type { Image } from '../expressions/image';
+import { either, greys, inverted, nothing, scaled } from '../expressions/coverage';
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf } from '../kinds';
 import { coverageOf } from '../masks/coverage';

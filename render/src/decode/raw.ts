@@ -4,19 +4,15 @@ import fs from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import sharp from 'sharp';
+import { endingOf, isRawName, rawEndings } from '@bexlen/api';
 import { BexlenError, echoed, encode, shownAsShot } from '@bexlen/core';
 import { checkSize } from './limits';
 import { profileOf, withPngProfile } from './profile';
 
-/** Files of sensors' own values that are read, by their endings. */
-const RAW_ENDINGS = ['dng', 'cr2', 'cr3', 'nef', 'arw', 'raf', 'orf', 'rw2', 'pef'];
-const RAW_FORMATS: ReadonlySet<string> = new Set(RAW_ENDINGS.map((ending) => ending.toUpperCase()));
+const RAW_FORMATS: ReadonlySet<string> = new Set(rawEndings.map((ending) => ending.toUpperCase()));
 
 /** The format of a raw file, by its name; nothing, if it is called otherwise. */
-export function rawFormatOf(name: string): string | undefined {
-  const ending = path.extname(name).slice(1).toUpperCase();
-  return RAW_FORMATS.has(ending) ? ending : undefined;
-}
+export const rawFormatOf = (name: string): string | undefined => (isRawName(name) ? endingOf(name).toUpperCase() : undefined);
 export const isRawFormat = (format: string): boolean => RAW_FORMATS.has(format);
 
 /** What of LibRaw is used, as its binding exports it. */

@@ -3,7 +3,10 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import PDFDocument from 'pdfkit';
+import { longEdge } from '@bexlen/core';
 import type { SheetWish } from '@bexlen/api';
+import type { Workshop } from '../pool/workshop';
+import { make, type Work } from './make';
 
 /** Dots to the inch in which pictures of a sheet are made. */
 const DPI = 220;
@@ -48,8 +51,46 @@ function newDocument(title: string, size: [number, number], fonts: string): PDFK
   return document;
 }
 
+/** What of a picture of a sheet is known before it is made. */
+export interface Cell extends Pick<Print, 'name' | 'line'> {
+  readonly work: Pick<Work, 'source' | 'stack' | 'supplies'>;
+  /** Its size in pixels as a whole. */
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Makes the pictures of a sheet one after another, each as large as it is printed, into a folder; and lays them out. Returns the bytes written. */
+export async function printed(
+  workshop: Workshop,
+  sheet: Laid,
+  cells: readonly Cell[],
+  to: string,
+  { folder, fonts, watch = {} }: Printing,
+): Promise<number> {
+  const edge = printEdge(sheet);
+  const prints: Print[] = [];
+  for (const [i, { work, ...cell }] of cells.entries()) {
+    const file = path.join(folder, `${i}.jpg`);
+    const size = Math.min(edge, longEdge(cell));
+    const progress = (share: number): void => watch.progress?.((i + share) / cells.length, i);
+    const wish = { format: 'jpeg', quality: 88, gamut: 'srgb' } as const;
+    await make(workshop, { ...work, wish, size, to: file }, { ...(watch.signal && { signal: watch.signal }), progress });
+    prints.push({ ...cell, file });
+  }
+  return writeSheet(sheet, prints, to, fonts);
+}
+
+interface Printing {
+  /** Where pictures lie until the sheet is done; whoever made it removes it. */
+  readonly folder: string;
+  /** Where the faces lie. */
+  readonly fonts: string;
+  /** Told of each step: 0..1 of all, and which picture is being made. */
+  readonly watch?: { readonly signal?: AbortSignal; readonly progress?: (share: number, cell: number) => void };
+}
+
 /** Lays pictures out on pages, each with its name and a line of values below. Returns the bytes written. */
-export async function writeSheet(sheet: Laid, prints: readonly Print[], to: string, fonts: string): Promise<number> {
+async function writeSheet(sheet: Laid, prints: readonly Print[], to: string, fonts: string): Promise<number> {
   const { page, width, height, rows } = cellOf(sheet);
   const document = newDocument(sheet.title, page, fonts);
   const written = pipeline(document, createWriteStream(to));
@@ -81,4 +122,4 @@ export async function writeSheet(sheet: Laid, prints: readonly Print[], to: stri
 }
 
 /** Long edge in pixels of the pictures of a sheet. */
-export const printEdge = (sheet: Laid): number => Math.ceil((cellOf(sheet).width / POINTS) * DPI);
+const printEdge = (sheet: Laid): number => Math.ceil((cellOf(sheet).width / POINTS) * DPI);

@@ -6,8 +6,8 @@ import type { SheetWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Db } from '../store/db';
 import { photoRow } from '../store/photos';
-import { make, type Watch } from '@bexlen/render/make/make';
-import { printEdge, writeSheet, type Print } from '@bexlen/render/make/print';
+import type { Watch } from '@bexlen/render/make/make';
+import { printed, type Cell } from '@bexlen/render/make/print';
 import type { Stores } from './supplies';
 import type { Workshop } from '@bexlen/render/pool/workshop';
 
@@ -21,29 +21,18 @@ export class Sheets {
     private readonly fonts: string,
   ) {}
 
+  /** Makes a sheet as a PDF. Returns the bytes written. */
   async make(sheet: SheetWish, to: string, watch: Watch): Promise<number> {
-    const { cells } = sheet;
-    const edge = printEdge(sheet);
+    const cells: Cell[] = [];
+    for (const { photoId, stack, name, line } of sheet.cells) {
+      const photo = await photoRow(this.db, photoId);
+      const work = { source: await this.stores.source(photo), stack, supplies: this.stores.of(photo, false) };
+      cells.push({ work, ...pictureSize(stack.geometry, photo), name, line });
+    }
     const folder = path.join(this.folder.unfinished, `sheet-${randomUUID()}`);
     await fs.mkdir(folder);
     try {
-      const prints: Print[] = [];
-      for (const [i, { photoId, stack, name, line }] of cells.entries()) {
-        const photo = await photoRow(this.db, photoId);
-        const file = path.join(folder, `${i}.jpg`);
-        const progress = (share: number): void => watch.progress?.((i + share) / cells.length);
-        const work = {
-          source: await this.stores.source(photo),
-          stack,
-          wish: { format: 'jpeg', quality: 88, gamut: 'srgb' } as const,
-          size: edge,
-          to: file,
-          supplies: this.stores.of(photo, false),
-        };
-        await make(this.workshop, work, { ...(watch.signal && { signal: watch.signal }), progress });
-        prints.push({ file, ...pictureSize(stack.geometry, photo), name, line });
-      }
-      return await writeSheet(sheet, prints, to, this.fonts);
+      return await printed(this.workshop, sheet, cells, to, { folder, fonts: this.fonts, watch });
     } finally {
       await fs.rm(folder, { recursive: true, force: true });
     }

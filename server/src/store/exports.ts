@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, echoed, checkName, fileName, plainName, pictureSize, readStack, type NameWord, type Stack } from '@bexlen/core';
+import { BexlenError, echoed, checkName, fileName, plainName, pictureSize, readStack, type Named, type Size, type Stack } from '@bexlen/core';
 import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '@bexlen/api';
 import type { Db, Tx } from './db';
 import { sizeOfFile } from '@bexlen/render/encode/size';
@@ -23,10 +23,14 @@ interface Row {
   readonly fault: Fault | null;
   readonly notes: readonly string[];
   readonly interrupted: number;
+  readonly gamut: ExportJob['gamut'];
   readonly created_at: string;
   /** Of files from before there was more to choose there is none. */
   readonly wish: unknown;
 }
+
+/** Each with the primaries of what is in it: those that were asked for, or its photo's. */
+const ROWS = `SELECT e.*, COALESCE(NULLIF(e.wish->>'gamut', 'photo'), p.gamut, 'srgb') AS gamut FROM exports e LEFT JOIN photos p ON p.id = e.photo_id`;
 
 const present = ({
   photo_id,
@@ -51,11 +55,11 @@ const present = ({
 });
 
 export async function allExports(db: Tx): Promise<ExportJob[]> {
-  return (await db.query<Row>('SELECT * FROM exports ORDER BY created_at DESC')).rows.map(present);
+  return (await db.query<Row>(`${ROWS} ORDER BY e.created_at DESC`)).rows.map(present);
 }
 
 async function row(db: Tx, id: string): Promise<Row> {
-  const [found] = (await db.query<Row>('SELECT * FROM exports WHERE id = $1', [id])).rows;
+  const [found] = (await db.query<Row>(`${ROWS} WHERE e.id = $1`, [id])).rows;
   if (!found) throw new BexlenError('not-found', `There is no export ${echoed(id)}.`, 'It may have been removed; look at the list again.');
   return found;
 }
@@ -88,8 +92,7 @@ export async function addExports(db: Db, versionIds: readonly string[], wish: Fi
       const { photoId, name, stack } = await stackOf(tx, versionId);
       const photo = await photoRow(tx, photoId);
       const size = sizeOfFile(pictureSize(stack.geometry, photo), wish);
-      const words = wordsFor(photo, name, size, i + 1);
-      const file = `${fileName(wish.fileName, words)}.${formatOf(wish.format).ending}`;
+      const file = `${fileName(wish.fileName, namedOf(photo, name, size, i + 1))}.${formatOf(wish.format).ending}`;
       made.push(await enter(tx, { photoId, versionId, stack, file, format: wish.format, size, wish }));
     }
     return made;
@@ -101,7 +104,7 @@ export async function addLayersFile(db: Db, versionId: string): Promise<string> 
   const { photoId, name, stack } = await stackOf(db, versionId);
   const photo = await photoRow(db, photoId);
   const size = pictureSize(stack.geometry, photo);
-  const file = `${fileName('{photo} - {version}', wordsFor(photo, name, size, 1))}.ora`;
+  const file = `${fileName('{photo} - {version}', namedOf(photo, name, size, 1))}.ora`;
   return enter(db, { photoId, versionId, stack, file, format: 'ora', size, wish: {} });
 }
 
@@ -113,19 +116,13 @@ export async function addSheet(db: Db, sheet: SheetWish): Promise<string> {
   return enter(db, { photoId: first.photoId, versionId: null, stack: first.stack, file, format: 'pdf', size: { width: 0, height: 0 }, wish: sheet });
 }
 
-const wordsFor = (
-  photo: PhotoRow,
-  version: string,
-  { width, height }: { width: number; height: number },
-  number: number,
-): Record<NameWord, string> => ({
+const namedOf = (photo: PhotoRow, version: string, size: Size, number: number): Named => ({
   photo: photo.name,
   version,
-  taken: photo.taken_at?.slice(0, 10) ?? '',
-  today: new Date().toISOString().slice(0, 10),
-  width: String(width),
-  height: String(height),
-  number: String(number).padStart(3, '0'),
+  takenAt: photo.taken_at,
+  today: new Date(),
+  size,
+  number,
 });
 
 interface Entry {

@@ -1,5 +1,6 @@
 import { angle, length, percent, place } from '../../params';
-import { either, scaled, strip, type Image, type Strip } from '../../expressions/image';
+import type { Image } from '../../expressions/image';
+import { either, scaled, strip, type Strip } from '../../expressions/coverage';
 import { defineFocus } from '../shape';
 
 /** Further than any photo. */

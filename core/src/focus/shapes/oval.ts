@@ -1,5 +1,5 @@
 import { angle, choice, length, percent, place } from '../../params';
-import { beyond } from '../../expressions/image';
+import { beyond } from '../../expressions/coverage';
 import { defineFocus } from '../shape';
 
 const end = (label: string) => percent({ label, min: 0.01, max: 4, at: 0.8, middle: 1 });

@@ -1,5 +1,5 @@
 import { angle, length, place } from '../../params';
-import { strip } from '../../expressions/image';
+import { strip } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** A straight strip across the photo; the way to nothing is set on each side by itself. */

@@ -1,6 +1,6 @@
 import { strokes } from '../../params';
 import { painting } from '../../painting/table';
-import { nothing } from '../../expressions/image';
+import { nothing } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** Painted by hand. */

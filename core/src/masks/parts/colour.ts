@@ -1,5 +1,6 @@
 import { choice, number, samples } from '../../params';
-import { alongEdges, both, colours, mapped, nothing, toOklab } from '../../expressions/image';
+import { toOklab } from '../../expressions/colour';
+import { alongEdges, both, colours, mapped, nothing } from '../../expressions/coverage';
 import { definePart } from '../part';
 import { touching } from '../touching';
 

@@ -1,5 +1,5 @@
 import { length, number } from '../../params';
-import { edges as edgeCoverage } from '../../expressions/image';
+import { edges as edgeCoverage } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** Where tones change at a scale: for sharpening that leaves smooth places alone. */

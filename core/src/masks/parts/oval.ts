@@ -1,5 +1,5 @@
 import { angle, length, percent, place } from '../../params';
-import { oval as ovalCoverage } from '../../expressions/image';
+import { oval as ovalCoverage } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** Everything within an oval: from an ellipse to a rounded box, whole up to its inner border and gone at its outer one. */

@@ -1,5 +1,5 @@
 import { layer } from '../../params';
-import { inverted, nothing } from '../../expressions/image';
+import { inverted, nothing } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** Another layer's mask, as it is at any time: one changed, both move. */

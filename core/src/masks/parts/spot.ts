@@ -1,5 +1,7 @@
 import { length, number, samples } from '../../params';
-import { alongEdges, both, colours, nothing, oval, toOklab, type Image } from '../../expressions/image';
+import type { Image } from '../../expressions/image';
+import { toOklab } from '../../expressions/colour';
+import { alongEdges, both, colours, nothing, oval } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** How far a spot is led along edges, as a share of its reach. */

@@ -1,5 +1,5 @@
 import { toneLevel } from '../../params';
-import { tones as toneCoverage } from '../../expressions/image';
+import { tones as toneCoverage } from '../../expressions/coverage';
 import { definePart } from '../part';
 
 /** Tones from one to another, with soft ends; by the luma of encoded values. */
