@@ -26,9 +26,9 @@ const shelf = z.array(
   }),
 );
 
-/** Fills an empty shelf with the demo photos and their versions. A shelf that has photos is left alone. */
-export async function seed(db: Db, folder: Folder, decoders: Decoders, demo: string): Promise<void> {
-  if ((await allHashes(db)).size > 0) return;
+/** Fills an empty shelf with the demo photos and their versions. A shelf that has photos is left alone: then it returns false. */
+export async function seed(db: Db, folder: Folder, decoders: Decoders, demo: string): Promise<boolean> {
+  if ((await allHashes(db)).size > 0) return false;
   const entries = shelf.parse(JSON.parse(await fs.readFile(path.join(demo, 'shelf.json'), 'utf8')));
   const ids = new Map<string, string>();
   const all: { id: string; versions: NonNullable<(typeof entries)[number]['versions']> }[] = [];
@@ -51,6 +51,7 @@ export async function seed(db: Db, folder: Folder, decoders: Decoders, demo: str
         strokes: given.strokes.map(named),
       });
     }
+  return true;
 }
 
 /** A stack whose pictures name photos by their files, with the names that these have on the shelf. */

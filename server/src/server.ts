@@ -5,7 +5,7 @@ import { BexlenError } from '@bexlen/core';
 import { Codes } from './door/codes';
 import { Doors, type NetworkWish } from './door/doors';
 import { entry } from './door/entry';
-import { takeFolder } from './folder';
+import { takeFolder, type Folder } from './folder';
 import { Checks } from './http/checks';
 import { answerFault } from './http/faults';
 import { guard } from './http/guard';
@@ -30,12 +30,12 @@ import { strokeRoutes } from './routes/strokes';
 import { uploadRoutes } from './routes/uploads';
 import { versionRoutes } from './routes/versions';
 import type { PairingCode, PhoneState } from '@bexlen/api';
-import { openDb } from './store/db';
+import { openDb, type Db } from './store/db';
 import { Devices } from './store/devices';
 import { setAside } from './store/orphans';
 import { Looks } from './store/looks';
 import { ourLooks } from './looks/ours';
-import { allHashes } from './store/photos';
+import { allHashes, allPhotos } from './store/photos';
 import { forgetStrokes } from './store/strokes';
 import { seed } from './seed';
 
@@ -81,6 +81,14 @@ export interface Running {
 /** Threads that make files stand behind those that make what somebody looks at (setpriority(2)). */
 const BEHIND = 10;
 
+/** Makes the small pictures that the shelf shows, so that whoever opens it for the first time sees them at once. */
+async function showFirst(db: Db, folder: Folder, thumbs: Thumbs, log: Log): Promise<void> {
+  const { photos } = await allPhotos(db, folder);
+  for (const { versions } of photos)
+    for (const { id } of versions.slice(0, 1))
+      await thumbs.of(id).catch((error: unknown) => log.warn({ err: error, version: id }, 'a small picture could not be made'));
+}
+
 /** Starts the server on a data folder of its own: on this machine, and for paired devices in its network where that is wished. */
 export async function start(settings: Settings): Promise<Running> {
   const { log } = settings;
@@ -92,7 +100,7 @@ export async function start(settings: Settings): Promise<Running> {
   if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
   const decoders = new Decoders(settings.decoder);
   const checks = new Checks(settings.checks);
-  if (settings.demo) await seed(db, folder, decoders, settings.demo);
+  const seeded = settings.demo !== undefined && (await seed(db, folder, decoders, settings.demo));
 
   const stores = new Stores(db, folder, decoders, checks);
   const news = new News(() => pageIn(settings.site));
@@ -106,6 +114,7 @@ export async function start(settings: Settings): Promise<Running> {
     settings.fonts,
   );
   const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1));
+  if (seeded) await showFirst(db, folder, thumbs, log);
   const looks = new Looks(db, folder, await ourLooks(settings.looks));
   const app = express();
   app.disable('x-powered-by');
