@@ -75,6 +75,9 @@ export type ExportWish = z.input<typeof exportWish>;
 export const exportOrder = z.strictObject({ versionIds: z.array(id).min(1).max(MOST_FILES), wish: fileWish });
 export type ExportOrder = z.input<typeof exportOrder>;
 
+/** Files of the list that something is done to together. */
+export const exportIds = z.strictObject({ ids: z.array(id).min(1).max(MOST_FILES) });
+
 /** About how large a file will be. */
 export const estimate = z.object({ bytes: z.number(), width: z.number(), height: z.number() });
 export type Estimate = z.infer<typeof estimate>;
@@ -111,6 +114,8 @@ export const exportJob = z.object({
   id,
   photoId: id,
   versionId: id.nullable(),
+  /** Shared by files that were ordered together. */
+  batch: id.nullable().default(null),
   fileName: z.string(),
   /** Of a picture, or another kind of file. */
   format: z.enum([...ids(fileFormats as readonly { id: FormatId }[]), 'pdf', 'ora']),

@@ -1,9 +1,11 @@
 import fs from 'node:fs/promises';
+import path from 'node:path';
+import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, shownPixels } from './hands';
-import { button, slider } from './treatment';
+import { button, radio, slider } from './treatment';
 
 /** What goes wrong around the work, and must lose nothing. */
 let house: House;
@@ -221,4 +223,45 @@ test('rows are carried by a finger: reordered, then grouped @phone', async ({ pa
     if (await back.isVisible()) await back.tap();
     expect(await order()).toEqual(['Group', 'Levels', 'Tone']);
   }).toPass({ intervals: [500] });
+});
+
+test('twelve files, one of a broken photo: stopped, gone on with, and ended @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  const names = Array.from({ length: 12 }, (_, i) => `frame ${String(i + 1).padStart(2, '0')}`);
+  const files = await Promise.all(
+    names.map(async (name, i) => ({
+      name: `${name}.jpg`,
+      mimeType: 'image/jpeg',
+      buffer: await sharp(demo('dunes.jpg'))
+        .modulate({ hue: 10 * i })
+        .jpeg()
+        .toBuffer(),
+    })),
+  );
+  await page.goto(house.address);
+  await page.getByLabel('Photos to import').setInputFiles(files);
+  await expect(page.getByRole('button', { name: /^Open frame/ })).toHaveCount(12);
+  // One of the middle loses its second half.
+  const originals = path.join(house.data, 'originals');
+  const there = (await fs.readdir(originals, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile());
+  const broken = path.join(there[5]?.parentPath ?? '', there[5]?.name ?? '');
+  await fs.chmod(broken, 0o600);
+  await fs.truncate(broken, 60_000);
+  await hands.tap(button(page, 'Select'));
+  for (const name of names) await hands.tap(page.getByRole('checkbox', { name: `Select ${name}` }));
+  await hands.tap(button(page, 'Files of 12'));
+  await hands.tap(radio(page, 'PNG'));
+  await hands.tap(radio(page, '16 bit'));
+  await hands.tap(button(page, 'Make 12 files'));
+  await expect(page.getByText(/^[1-4] of 12 done .* a minute · about \d+ (s|min) left$/)).toBeVisible();
+  await hands.tap(button(page, /^Stop \d+ files$/));
+  await expect(page.getByText(/^\d+ of 12 done.* \d+ stopped$/)).toBeVisible();
+  const states = async (): Promise<string[]> => (await house.get<{ exports: ExportJob[] }>('/exports')).exports.map(({ state }) => state);
+  await expect.poll(async () => (await states()).filter((state) => state === 'waiting' || state === 'working')).toEqual([]);
+  await hands.tap(button(page, /^Go on with \d+ files$/));
+  await expect(page.getByRole('group', { name: '12 files' })).toHaveCount(0);
+  const ended = await states();
+  expect(ended.filter((state) => state === 'done')).toHaveLength(11);
+  expect(ended.filter((state) => state === 'failed')).toHaveLength(1);
+  await expect(page.getByText('could not be made')).toBeVisible();
 });

@@ -11,7 +11,8 @@ import { Places } from '../controls/Places';
 import { save } from '../state/save';
 import { archiveUrl, exportThumbUrl, exportUrl, thumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
-import { again, cancel, discard, followExports, megabytes, useExports } from './exports';
+import { batchOf, inBatches, wordsOfBatch } from './batch';
+import { again, cancel, discard, goOn, stopAll, followExports, megabytes, useExports } from './exports';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
@@ -37,8 +38,8 @@ export function Exports() {
         {state === 'ready' && jobs.length === 0 && (
           <Text style={[type.body, styles.empty]}>Nothing hangs here yet. Open a photo and make a file of it.</Text>
         )}
-        {jobs.map((job) => (
-          <Row key={job.id} job={job} />
+        {inBatches(jobs).map((batch) => (
+          <Together key={batch[0]?.batch ?? batch[0]?.id} jobs={batch} />
         ))}
       </ScrollView>
       <Places here="exports">
@@ -47,6 +48,32 @@ export function Exports() {
         )}
       </Places>
     </View>
+  );
+}
+
+/** Files that were ordered together, with what there is to say of all of them while some are not made yet. */
+function Together({ jobs }: { jobs: readonly ExportJob[] }) {
+  const batch = batchOf(jobs);
+  const [first] = jobs;
+  const open = batch.left > 0 || batch.cancelled > 0;
+  return (
+    <>
+      {jobs.length > 1 && first && open && (
+        <View role="group" aria-label={`${jobs.length} files`} style={styles.batch}>
+          <Text role="status" style={[type.label, styles.facts]}>
+            {wordsOfBatch(batch)}
+          </Text>
+          {batch.left > 0 ? (
+            <Button icon={X} label="Stop" says={`Stop ${batch.left} files`} onPress={() => void stopAll(batch.ids)} />
+          ) : (
+            <Button icon={Again} label="Go on" says={`Go on with ${batch.cancelled} files`} onPress={() => void goOn(batch.ids)} />
+          )}
+        </View>
+      )}
+      {jobs.map((job) => (
+        <Row key={job.id} job={job} />
+      ))}
+    </>
   );
 }
 
@@ -122,6 +149,7 @@ const styles = StyleSheet.create({
   title: { ...type.title, fontSize: 24, paddingHorizontal: 12, paddingTop: 14, paddingBottom: 8 },
   list: { paddingHorizontal: 12, paddingBottom: 16, gap: 10, width: '100%', maxWidth: 900 },
   empty: { paddingVertical: 40 },
+  batch: { flexDirection: 'row', gap: 12, alignItems: 'center', paddingHorizontal: 8 },
   row: { flexDirection: 'row', gap: 12, padding: 8, backgroundColor: colour.desk, borderRadius: radius.m, alignItems: 'center' },
   thumb: { width: 72, height: 72, borderRadius: radius.s },
   facts: { flex: 1, minWidth: 0, gap: 3 },

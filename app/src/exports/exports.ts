@@ -73,5 +73,7 @@ async function tried(act: () => Promise<unknown>): Promise<void> {
 }
 
 export const cancel = (job: ExportJob): Promise<void> => tried(() => server.cancelExport(job.id));
+export const stopAll = (ids: readonly string[]): Promise<void> => tried(() => server.stopExports(ids));
+export const goOn = (ids: readonly string[]): Promise<void> => tried(() => server.goOnWithExports(ids));
 export const again = (job: ExportJob): Promise<void> => tried(() => server.exportAgain(job.id));
 export const discard = (job: ExportJob): Promise<void> => tried(() => server.removeExport(job.id));

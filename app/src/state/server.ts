@@ -77,6 +77,7 @@ async function ask<T>(
   return read.data;
 }
 
+const exportList = z.object({ exports: z.array(api.exportJob) });
 export const server = {
   /** The shelf. A photo that cannot be read is left out and counted; it must not hide the others. */
   photos: async (): Promise<{ photos: Photo[]; unread: number }> => {
@@ -126,10 +127,9 @@ export const server = {
   putLook: (id: string, body: LookOrder): Promise<PutVersions> => ask(api.putVersions, `/looks/${id}/put`, { method: 'POST', body }),
   removeVersions: (ids: readonly string[]): Promise<{ kept: string[] }> =>
     ask(z.object({ kept: z.array(z.string()) }), '/versions/remove', { method: 'POST', body: { ids } }),
-  exports: async (): Promise<ExportJob[]> => (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports')).exports,
+  exports: async (): Promise<ExportJob[]> => (await ask(exportList, '/exports')).exports,
   /** Orders files of several versions at once. */
-  addExports: async (body: ExportOrder): Promise<ExportJob[]> =>
-    (await ask(z.object({ exports: z.array(api.exportJob) }), '/exports', { method: 'POST', body })).exports,
+  addExports: async (body: ExportOrder): Promise<ExportJob[]> => (await ask(exportList, '/exports', { method: 'POST', body })).exports,
   addLayersFile: (versionId: string): Promise<ExportJob> => ask(api.exportJob, '/exports/layers', { method: 'POST', body: { versionId } }),
   addSheet: (body: SheetWish): Promise<ExportJob> => ask(api.exportJob, '/exports/sheet', { method: 'POST', body }),
   estimate: (body: ExportWish): Promise<Estimate> => ask(api.estimate, '/exports/estimate', { method: 'POST', body }),
@@ -142,6 +142,8 @@ export const server = {
   me: async (): Promise<Device | null> => (await ask(api.whoAsks, '/phone/me')).device,
   renameDevice: (id: string, name: string): Promise<null> => ask(z.null(), `/phone/devices/${id}`, { method: 'PATCH', body: { name } }),
   sendAway: (id: string): Promise<null> => ask(z.null(), `/phone/devices/${id}`, { method: 'DELETE' }),
+  stopExports: (ids: readonly string[]): Promise<unknown> => ask(exportList, '/exports/stop', { method: 'POST', body: { ids } }),
+  goOnWithExports: (ids: readonly string[]): Promise<unknown> => ask(exportList, '/exports/go-on', { method: 'POST', body: { ids } }),
   cancelExport: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/cancel`, { method: 'POST' }),
   exportAgain: (id: string): Promise<ExportJob> => ask(api.exportJob, `/exports/${id}/again`, { method: 'POST' }),
   removeExport: (id: string): Promise<null> => ask(z.null(), `/exports/${id}`, { method: 'DELETE' }),

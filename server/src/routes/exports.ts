@@ -5,7 +5,7 @@ import { z } from 'zod';
 import sharp, { type Sharp } from 'sharp';
 import express, { Router } from 'express';
 import { BexlenError } from '@bexlen/core';
-import { estimate, exportOrder, exportWish, formatOf, newPreset, type ExportJob, type SheetWish } from '@bexlen/api';
+import { estimate, exportIds, exportOrder, exportWish, formatOf, newPreset, type ExportJob, type SheetWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
 import { untilGone } from '../http/gone';
@@ -55,6 +55,25 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
     .post(checks.body('sheet'), async (req, res) => {
       const [job] = await begun([await addSheet(db, req.body as SheetWish)]);
       res.status(201).json(job);
+    })
+    .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/stop')
+    .post(express.json(), async (req, res) => {
+      const jobs = await Promise.all(exportIds.parse(req.body).ids.map((id) => states.one(id)));
+      // Those that wait come first: what is being made makes room for the next one when it stops.
+      const inOrder = [...jobs.filter(({ state }) => state === 'waiting'), ...jobs.filter(({ state }) => state === 'working')];
+      for (const { id } of inOrder) await exporter.cancel(id);
+      res.json({ exports: await Promise.all(jobs.map(({ id }) => states.one(id))) });
+    })
+    .all(wrongMethod('POST'));
+  router
+    .route('/exports/go-on')
+    .post(express.json(), async (req, res) => {
+      const { ids } = exportIds.parse(req.body);
+      for (const { id, state } of await Promise.all(ids.map((it) => states.one(it)))) if (state === 'cancelled') await states.set(id, 'waiting');
+      res.json({ exports: await begun(ids) });
     })
     .all(wrongMethod('POST'));
 

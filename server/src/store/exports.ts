@@ -24,6 +24,7 @@ interface Row {
   readonly notes: readonly string[];
   readonly interrupted: number;
   readonly gamut: ExportJob['gamut'];
+  readonly batch: string | null;
   readonly created_at: string;
   /** Of files from before there was more to choose there is none. */
   readonly wish: unknown;
@@ -88,12 +89,13 @@ export async function addExports(db: Db, versionIds: readonly string[], wish: Fi
   checkName(wish.fileName);
   return db.transaction(async (tx) => {
     const made: string[] = [];
+    const batch = versionIds.length > 1 ? randomUUID() : null;
     for (const [i, versionId] of versionIds.entries()) {
       const { photoId, name, stack } = await stackOf(tx, versionId);
       const photo = await photoRow(tx, photoId);
       const size = sizeOfFile(pictureSize(stack.geometry, photo), wish);
       const file = `${fileName(wish.fileName, namedOf(photo, name, size, i + 1))}.${formatOf(wish.format).ending}`;
-      made.push(await enter(tx, { photoId, versionId, stack, file, format: wish.format, size, wish }));
+      made.push(await enter(tx, { photoId, versionId, stack, file, format: wish.format, size, wish, batch }));
     }
     return made;
   });
@@ -133,15 +135,16 @@ interface Entry {
   readonly format: ExportJob['format'];
   readonly size: { readonly width: number; readonly height: number };
   readonly wish: object;
+  readonly batch?: string | null;
 }
 
-async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wish }: Entry): Promise<string> {
+async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wish, batch = null }: Entry): Promise<string> {
   const id = randomUUID();
   const { quality = null, depth = null } = wish as { quality?: number | null; depth?: number | null };
   const known = format === 'pdf' || format === 'ora' ? undefined : formatOf(format);
   await tx.query(
-    `INSERT INTO exports (id, photo_id, version_id, stack, file_name, format, quality, depth, width, height, wish)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+    `INSERT INTO exports (id, photo_id, version_id, stack, file_name, format, quality, depth, width, height, wish, batch)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
     [
       id,
       photoId,
@@ -154,6 +157,7 @@ async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wi
       size.width,
       size.height,
       wish,
+      batch,
     ],
   );
   return id;
