@@ -263,5 +263,5 @@ test('twelve files, one of a broken photo: stopped, gone on with, and ended @pho
   const ended = await states();
   expect(ended.filter((state) => state === 'done')).toHaveLength(11);
   expect(ended.filter((state) => state === 'failed')).toHaveLength(1);
-  await expect(page.getByText('could not be made')).toBeVisible();
+  await expect(page.getByText(/The photo is damaged or cut off\. Copy it again/)).toBeVisible();
 });

@@ -1,6 +1,6 @@
 import fs from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
-import { decode as decodeTone, encode as encodeTone, fitted, type Gamut, type Layout, type Rect } from '@bexlen/core';
+import { BexlenError, decode as decodeTone, encode as encodeTone, fitted, type Gamut, type Layout, type Rect } from '@bexlen/core';
 import { MAX_PIXELS } from './limits';
 import { inP3, primariesOf } from './primaries';
 import { profileOf } from './profile';
@@ -263,8 +263,24 @@ async function deepImage(source: Source, first: (image: Sharp) => Sharp): Promis
 }
 
 async function raw(image: Sharp, source: Pick<Source, 'depth' | 'alpha' | 'gamut' | 'headroom'>): Promise<Decoded> {
-  const { data, info } = await image.raw({ depth: source.depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await image
+    .raw({ depth: source.depth === 16 ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true })
+    .catch((error: unknown) => {
+      // Memory that is short is no fault of the photo.
+      throw /memory/i.test(String(error)) ? error : damaged(error);
+    });
   const layout = layoutOf(source, info.width, info.height);
   if (info.channels !== layout.channels) throw new Error(`expected ${layout.channels} channels, got ${info.channels}`);
   return { layout, pixels: data };
 }
+
+const damaged = (cause: unknown): BexlenError =>
+  Object.assign(
+    new BexlenError(
+      'damaged-picture',
+      'The photo is damaged or cut off.',
+      'Copy it again from where it came from, and import that; its versions stay.',
+    ),
+    { cause },
+  );
