@@ -18,6 +18,8 @@ interface Loop {
   readonly inside?: true;
   /** What it makes of a pixel depends on where the pixel is. */
   readonly placed?: true;
+  /** What it makes of blurred values is as smooth as they are: it may be made at the size to which they are reduced. */
+  readonly smooth?: true;
   /** It minds alpha by itself; all others get their colours straight. */
   readonly premultiplied?: true;
   /** Nanoseconds that an opaque pixel takes, about, at 2.5 GHz with nothing else going on. */
@@ -112,6 +114,7 @@ export const ops = {
   smoothed: { cost: 3, takes: ['colour', 'numbers'], gives: 'colour', bind: (k) => (d, a, b, n) => k.smoothed(d, a, b, n) },
   fitColour: {
     cost: 4,
+    smooth: true,
     takes: ['numbers'],
     gives: 'numbers',
     bind:
@@ -130,6 +133,7 @@ export const ops = {
   moments: { cost: 2, ...colour, bind: (k) => (d, a, _b, n) => k.moments(d, a, n) },
   fitLine: {
     cost: 5,
+    smooth: true,
     ...colour,
     bind:
       (k, [least = 0]) =>
@@ -154,6 +158,7 @@ export const ops = {
   },
   fitShade: {
     cost: 6,
+    smooth: true,
     takes: ['numbers'],
     gives: 'numbers',
     bind:

@@ -46,6 +46,12 @@ export function pyramidFor(sigma: number): Pyramid {
   return { factor, taps, radius: taps.length - 1, ...grownBy(factor) };
 }
 
+/** The same for an image that has the reduced size already, as what was blurred before: only growing back adds to the small Gaussian. */
+export function pyramidOfSmall(sigma: number, factor: number): Pyramid {
+  const taps = gaussianTaps(Math.sqrt((sigma * sigma) / (factor * factor) - 1 / 3));
+  return { factor, taps, radius: taps.length - 1, ...grownBy(factor) };
+}
+
 /** How an image that is so many times smaller is grown back. */
 export const grownBy = (factor: number): Pick<Pyramid, 'weights' | 'origin'> => ({ weights: splineWeights(factor), origin: (7 * factor - 8) / 2 });
 

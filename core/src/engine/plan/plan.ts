@@ -1,5 +1,6 @@
 import type { Matrix } from '../../geometry/matrix';
 import type { Layout, Rect } from '../../pixels/picture';
+import type { OpId } from '../../expressions/ops';
 import type { Step, Value } from '../../stack/program';
 import type { PixelFormat } from './pixel-format';
 import { tileCount, type TileSize } from './tiles';
@@ -77,6 +78,31 @@ export interface ReducePass {
   readonly filter?: string;
   /** As large as the last level. */
   readonly spare: number;
+  /** It is made of another blurred image, as large as it will be: nothing of it is made at full size. */
+  readonly refit?: Refit;
+}
+
+/** An image out of another one of the same, reduced size, before it is blurred. */
+export interface Refit {
+  /** Where that lies, and the weights by which it comes to be what it is when it is grown back. */
+  readonly at: number;
+  readonly spline: number;
+  /** The loop on its pixels. */
+  readonly op: OpId;
+  readonly numbers: readonly number[];
+  /** The pixels of it that lie within the picture, the first and the last of which are moved to its border. */
+  readonly inner: Rect & { readonly across: Borders; readonly down: Borders };
+}
+
+/** A border that lies between a pixel (or row) of a small image and the next one inside, in shares of the way. */
+interface Border {
+  readonly from: number;
+  readonly to: number;
+  readonly share: number;
+}
+export interface Borders {
+  readonly first: Border;
+  readonly last: Border;
 }
 
 /** Bytes for a screen or a file, or the working format itself: RGBA float32, premultiplied. */

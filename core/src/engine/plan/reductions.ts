@@ -1,10 +1,20 @@
 import type { Heap } from '../../pixels/heap';
-import { grownBy, pyramidFor, pyramidSizes, type Pyramid } from '../../pixels/pyramid';
+import { grownBy, pyramidFor, pyramidOfSmall, pyramidSizes, type Pyramid } from '../../pixels/pyramid';
 import type { Layout } from '../../pixels/picture';
 import { PHOTO, type Step, type Value } from '../../stack/program';
 import { filterOf } from '../../expressions/filters';
 import { rowBytes, reducedFormat } from './pixel-format';
-import { PLAIN_QUARTER_TILE, QUARTER_TILE, WIDE_QUARTER_TILE, type Level, type Low, type ReducePass, type Route } from './plan';
+import {
+  PLAIN_QUARTER_TILE,
+  QUARTER_TILE,
+  WIDE_QUARTER_TILE,
+  type Borders,
+  type Level,
+  type Low,
+  type ReducePass,
+  type Refit,
+  type Route,
+} from './plan';
 import { evenly, fitting } from './tiles';
 
 export type BlurStep = Extract<Step, { do: 'blur' }>;
@@ -34,6 +44,13 @@ interface Placed extends Pyramid {
   readonly tapsAt: number;
   readonly weightsAt: number;
 }
+
+/** A route on which nothing is made. */
+const NOWHERE: Route = { bakes: [], locals: [], steps: [], out: PHOTO };
+
+/** Weights by which small pixels are read where they lie when an image is grown back by a cubic B-spline. */
+const SPLINE = 'spline';
+const SPLINE_TAPS = Float32Array.of(4 / 6, 1 / 6);
 
 const quarterName = (from: Value, halving: 'soft' | 'firm'): string => `${from} ${halving}`;
 
@@ -98,7 +115,7 @@ export class Reductions {
     const quarter = known ?? { at: quarterAt(), width: first.width, height: first.height };
     if (kept) this.quarters.set(name, quarter);
     this.blurred.set(to, { ...small, pixelFormat, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, way: wayOf(blur) });
-    const route = known ? { bakes: [], locals: [], steps: [], out: PHOTO } : routeTo();
+    const route = known ? NOWHERE : routeTo();
     return {
       do: 'reduce',
       to,
@@ -117,6 +134,62 @@ export class Reductions {
     };
   }
 
+  /** Whether a blur of what a loop makes of another blur can be made out of that where it is small. */
+  refits(blur: BlurStep, before: BlurStep): boolean {
+    const formats = [blur, before].map((it) => reducedFormat(this.layout, it));
+    // Loops get colours straight, which small images do not hold.
+    const plain = this.layout.channels === 3 || blur.numbers === true;
+    const alike = formats[0] === formats[1] && this.pyramid(blur).factor === this.pyramid(before).factor;
+    return alike && plain && !blur.by && !before.by && this.isGlobal(blur);
+  }
+
+  /** How a blurred image is made of one that is blurred already, by a loop on its pixels in between. */
+  refit(blur: BlurStep, before: BlurStep, { op, numbers }: Extract<Step, { do: 'point' }>): ReducePass {
+    const way = `${wayOf(blur)} of a small one`;
+    const { factor, radius, tapsAt, weightsAt, origin } = this.placed(way, () => pyramidOfSmall(blur.sigmaPx, this.pyramid(blur).factor));
+    const pixelFormat = reducedFormat(this.layout, blur);
+    const [last] = this.levels(blur).slice(-1);
+    const from = this.blurred.get(before.to);
+    if (!last || !from) throw new Error('what is blurred again has to be blurred before');
+    const small = { at: this.heap.acquire(last.bytes), width: last.width, height: last.height };
+    this.blurred.set(blur.to, { ...small, pixelFormat, factor, origin, phases: weightsAt + 16 * factor, bytes: last.bytes, way });
+    return {
+      do: 'reduce',
+      to: blur.to,
+      route: NOWHERE,
+      pixelFormat,
+      quarter: small,
+      halving: 'firm',
+      made: true,
+      tile: QUARTER_TILE,
+      levels: [],
+      small,
+      radius,
+      taps: tapsAt,
+      spare: this.bench ?? 0,
+      refit: {
+        at: from.at,
+        spline: this.placed(SPLINE, () => ({ ...pyramidFor(0), taps: SPLINE_TAPS })).tapsAt,
+        op,
+        numbers,
+        inner: this.within(factor, origin),
+      },
+    };
+  }
+
+  /** The pixels of an image that is so many times smaller which lie within the picture, and where its border is between two of them. */
+  private within(factor: number, origin: number): Refit['inner'] {
+    const at = (pixel: number): number => (pixel + origin + 0.5) / factor;
+    const borders = (length: number): Borders => {
+      const [first, last] = [Math.floor(at(0)), Math.ceil(at(length - 1))];
+      return { first: { from: first, to: first + 1, share: at(0) - first }, last: { from: last, to: last - 1, share: last - at(length - 1) } };
+    };
+    const [across, down] = [borders(this.layout.width), borders(this.layout.height)];
+    const { from: x } = across.first;
+    const { from: y } = down.first;
+    return { x, y, w: across.last.from - x + 1, h: down.last.from - y + 1, across, down };
+  }
+
   /** Cleans up after a plan: releases what none of its blurs needs and what was not finished. Idle blurred images go first, the oldest before the others. */
   done(blurs: readonly BlurStep[], used: ReadonlySet<Value>, broken: readonly ReducePass[]): void {
     if (this.bench !== undefined) this.heap.release(this.bench);
@@ -131,7 +204,7 @@ export class Reductions {
     const names = new Set(blurs.flatMap(({ from }) => [quarterName(from, 'soft'), quarterName(from, 'firm')]));
     const unmade = broken.filter(({ made }) => !made).map(({ quarter }) => quarter.at);
     for (const [name, { at }] of this.quarters) if (!names.has(name) || unmade.includes(at)) this.forgetQuarter(name, at);
-    const ways = new Set([...blurs.map(wayOf), ...[...this.blurred.values()].map(({ way }) => way)]);
+    const ways = new Set([SPLINE, ...blurs.map(wayOf), ...[...this.blurred.values()].map(({ way }) => way)]);
     for (const [way, { tapsAt }] of this.pyramids) if (!ways.has(way)) this.forgetPyramid(way, tapsAt);
   }
 
@@ -143,10 +216,13 @@ export class Reductions {
   }
 
   pyramid(blur: BlurStep): Placed {
-    const way = wayOf(blur);
+    return this.placed(wayOf(blur), () => pyramidOf(blur));
+  }
+
+  private placed(way: string, made: () => Pyramid): Placed {
     const known = this.pyramids.get(way);
     if (known) return known;
-    const pyramid = pyramidOf(blur);
+    const pyramid = made();
     const tapsAt = this.heap.acquire(pyramid.taps.byteLength + pyramid.weights.byteLength);
     const weightsAt = tapsAt + pyramid.taps.byteLength;
     new Float32Array(this.heap.memory.buffer, tapsAt, pyramid.taps.length).set(pyramid.taps);

@@ -1,4 +1,5 @@
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
+import { opOf } from '../../expressions/ops';
 import type { Layout } from '../../pixels/picture';
 import { reducedFormat } from './pixel-format';
 import { GROWN_TILE, LARGE_GROWN_TILE, LARGE_LOCAL_TILE, LOCAL_TILE, PLAIN_TILE, type Bake, type LocalBlur, type Pass, type Route } from './plan';
@@ -87,8 +88,22 @@ export class Routes {
     if (this.used.has(blur.to)) return;
     this.used.add(blur.to);
     if (this.reductions.known.includes(blur.to)) return;
+    const { before, step } = this.beneath(blur);
+    if (before && step && this.reductions.refits(blur, before)) {
+      this.reduce(before);
+      this.passes.push(this.reductions.refit(blur, before, step));
+      return;
+    }
     const isPlain = (route: Route): boolean => route.locals.length === 0 && !this.grows(route);
     this.passes.push(this.reductions.pass(blur, () => this.to([blur.from]), isPlain, this.hold));
+  }
+
+  /** The blur, and the loop that makes something as smooth of it, of which another one is made. */
+  private beneath({ from }: BlurStep): { readonly before?: BlurStep | undefined; readonly step?: Extract<Step, { do: 'point' }> } {
+    const step = this.work.program.steps.find(({ to }) => to === from);
+    if (step?.do !== 'point' || !opOf(step.op).smooth) return {};
+    const [of] = step.from;
+    return { step, before: of === undefined ? undefined : this.blurs.get(of) };
   }
 
   /** Whether a route reads blurs that are grown back from small images. */

@@ -1,10 +1,11 @@
-import type { Kernels } from '../../pixels/kernels';
+import { PIXEL, type Kernels } from '../../pixels/kernels';
 import type { Rect } from '../../pixels/picture';
 import type { Pool } from './pool';
 import { rowBytes, sizeOf, vectorsOf } from '../plan/pixel-format';
 import { QuarterRows } from './halving';
 import { keepAlive } from './keep-alive';
-import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type ReducePass, type StorePass } from '../plan/plan';
+import { opOf } from '../../expressions/ops';
+import { areaOf, bytesOf, CHUNK, QUARTER_RIM, tileOf, type Plan, type Borders, type ReducePass, type Refit, type StorePass } from '../plan/plan';
 import { OwnTables } from './tables';
 import { tileCount, tiles } from '../plan/tiles';
 import { storing, wantsPixels } from './storing';
@@ -14,6 +15,9 @@ import { filterOf } from '../../expressions/filters';
 
 /** Told of each band of rows that is finished, in any order, counted from 0 at the top. */
 export type BandDone = (band: number) => void;
+
+/** Pixels past a line that loops may write. */
+const LINE_MARGIN = 16;
 
 /**
  * Carries out a plan, as one worker of a pool; all workers call it with the same plan. Returns false if the work was stopped.
@@ -38,6 +42,7 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, pool: Pool, tabl
   const { quarter, levels, small, spare, radius, taps, pixelFormat } = pass;
   const place = new Workplace(plan, pass.route, kernels, tables, tileOf(pass));
   keepAlive(kernels, 'reduce', plan, pass, place, pool);
+  if (pass.refit) return refit(pass, pass.refit, kernels, pool, place);
   if (!pass.made) {
     quarterOf(plan, pass, place, kernels, pool);
     pool.barrier();
@@ -67,6 +72,46 @@ function reduce(plan: Plan, pass: ReducePass, kernels: Kernels, pool: Pool, tabl
   pool.barrier();
   const vectors = vectorsOf(pixelFormat, width);
   kernels.firDown(small.at + a * stride, vectors, spare, vectors, height, a, b - a, vectors, radius, taps);
+}
+
+/** Makes a blurred image out of another one of the same size: as that is when it is grown back, through a loop, and blurred, with what lies at the picture's border beyond it. */
+function refit(pass: ReducePass, { at: from, spline, op, numbers, inner }: Refit, kernels: Kernels, pool: Pool, place: Workplace): void {
+  const { small, spare, radius, taps, pixelFormat } = pass;
+  const { width, height } = small;
+  const stride = rowBytes(pixelFormat, width);
+  const vectors = vectorsOf(pixelFormat, width);
+  const [a, b] = [Math.floor((height * pool.part) / pool.parts), Math.floor((height * (pool.part + 1)) / pool.parts)];
+  if (pixelFormat === 'rgb') for (let y = a; y < b; y++) kernels.firRgbRows(spare + y * stride, from + y * stride, width, 1, spline, place.lines);
+  else if (b > a) kernels.firAcross(spare + a * stride, width, from + a * stride, width, width, 0, width, b - a, 1, spline, place.lines);
+  pool.barrier();
+  kernels.firDown(small.at + a * stride, vectors, spare, vectors, height, a, b - a, vectors, 1, spline);
+  // The others may still read rows of it beside theirs.
+  pool.barrier();
+  // Loops write a little further than they are asked to: each row is made apart.
+  const line = place.lines + (width + 2 * radius + LINE_MARGIN) * PIXEL;
+  const made = line + (width + LINE_MARGIN) * PIXEL;
+  const run = opOf(op).bind(kernels, numbers, 0, 0);
+  /** Makes the first and the last of some pixels or rows what the picture's border is, which lies between two of them. */
+  const reachBorder = (at: number, step: number, n: number, { first, last }: Borders): void => {
+    for (const { from: index, to, share } of [first, last]) {
+      kernels.fade(made, at + index * step, at + to * step, n, share);
+      kernels.copy(at + index * step, made, n);
+    }
+  };
+  for (let y = a; y < b; y++) {
+    const row = small.at + y * stride;
+    const pixels = pixelFormat === 'rgb' ? made : row;
+    if (pixelFormat === 'rgb') kernels.opaque(made, row, width);
+    run(line, pixels, 0, width, 0, y);
+    reachBorder(line, PIXEL, 1, inner.across);
+    kernels.firAcross(made, width, line + inner.x * PIXEL, width, inner.w, -inner.x, width, 1, radius, taps, place.lines);
+    if (pixelFormat === 'rgb') kernels.rgbRows(spare + y * stride, made, width);
+    else kernels.copy(spare + y * stride, made, vectors);
+  }
+  pool.barrier();
+  if (pool.part === 0) reachBorder(spare, stride, vectors, inner.down);
+  pool.barrier();
+  kernels.firDown(small.at + a * stride, vectors, spare + inner.y * stride, vectors, inner.h, a - inner.y, b - a, vectors, radius, taps);
 }
 
 /** Halves twice in tiles, in passing: no full-size image is held. */

@@ -245,7 +245,8 @@ function lineBytes(route: Route, tile: TileSize, layout: { width: number }): num
   );
   // Both sets of rows of a reduction: those that are halved to half of the tile's width, and those to a quarter.
   const halvings = halvingBytes(Math.ceil(tile.width / 2) + 2) + halvingBytes(Math.ceil(tile.width / 4)) + (Math.ceil(tile.width / 4) + 4) * PIXEL;
-  return Math.max(halvings, (Math.max(layout.width, 64) + 64) * PIXEL, ...filters);
+  // An image of a quarter of the size that is made of another one needs three lines of its own, and what its filter reads beyond them.
+  return Math.max(halvings, (Math.max(layout.width, 64) + 128) * PIXEL, ...filters);
 }
 
 /** What a route's machines do: the one that leads to its value, then those before its local blurs. */
