@@ -4,14 +4,21 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { make } from '@bexlen/render/make/make';
 import { Workshop } from '@bexlen/render/pool/workshop';
-import { named, type Painted, type Stack } from '@bexlen/core';
+import { named, type Gamut, type Painted, type Stack } from '@bexlen/core';
 import { report, side } from './timing';
 import { files, orton, photo } from './work';
 
 /** A finished file of a JPEG, the way the server makes it. */
-export const exportFile = (file: string, stack: Stack, workshop: Workshop, to: string, strokes: readonly Painted[] = []): Promise<number> =>
+export const exportFile = (
+  file: string,
+  stack: Stack,
+  workshop: Workshop,
+  to: string,
+  strokes: readonly Painted[] = [],
+  gamut: Gamut = 'srgb',
+): Promise<number> =>
   make(workshop, {
-    source: { file, depth: 8, alpha: false },
+    source: { file, depth: 8, alpha: false, gamut },
     stack,
     wish: { format: 'jpeg', quality: 92 },
     to,

@@ -4,6 +4,7 @@ import { benchExports } from './exports';
 import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
 import { benchFocus } from './focus';
+import { benchGamut } from './gamut';
 import { benchLight } from './light';
 import { benchLooks } from './looks';
 import { benchMasks } from './masks';
@@ -14,6 +15,7 @@ const ROUNDS = Number(process.env['ROUNDS'] ?? 5);
 const wanted = process.argv.slice(2);
 const parts: Record<string, () => Promise<void>> = {
   exports: () => benchExports(Math.max(2, ROUNDS - 2)),
+  gamut: () => benchGamut(Math.max(2, ROUNDS - 2)),
   blur: () => benchBlur(ROUNDS),
   point: () => benchPoint(ROUNDS),
   growth: () => benchGrowth(Math.max(2, ROUNDS - 2)),

@@ -8,7 +8,7 @@ import { intoPlace } from '../files/durable';
 import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
 import type { Db } from '../store/db';
-import { exportWork, requeueUnfinished, type Outcome } from '../store/exports';
+import { exportWork, requeueUnfinished, type ExportWork, type Outcome } from '../store/exports';
 import { photoRow } from '../store/photos';
 import { make } from '@bexlen/render/make/make';
 import { notesOn, noting } from '@bexlen/render/make/notes';
@@ -106,9 +106,9 @@ export class Exporter {
     }, TICK_MS);
     const unfinished = path.join(this.folder.unfinished, `export-${id}`);
     try {
-      const { bytes, notes = [] } = await this.write(current, unfinished);
-      const { job } = await exportWork(this.db, id);
-      await intoPlace(unfinished, exportPath(this.folder, job));
+      const work = await exportWork(this.db, id);
+      const { bytes, notes = [] } = await this.write(work, current, unfinished);
+      await intoPlace(unfinished, exportPath(this.folder, work.job));
       await this.settle(id, 'done', { bytes, notes, tookMs: Math.round(performance.now() - start) });
     } catch (error) {
       await fs.rm(unfinished, { force: true }).catch((fault: unknown) => this.log.warn({ err: fault }, 'a half file stays until the next start'));
@@ -125,10 +125,10 @@ export class Exporter {
   }
 
   private async write(
+    work: ExportWork,
     current: NonNullable<Exporter['current']>,
     to: string,
   ): Promise<{ readonly bytes: number; readonly notes?: readonly string[] }> {
-    const work = await exportWork(this.db, current.id);
     const progress = (share: number): void => void (current.progress = share);
     const watch = { signal: current.stop.signal, progress };
     if (work.make === 'sheet') return { bytes: await this.sheets.make(work.sheet, to, watch) };
