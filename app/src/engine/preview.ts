@@ -91,6 +91,8 @@ export function showPhoto(photo: Photo, edge: number): () => void {
     gone.abort();
     clearTimeout(timer);
     stop();
+    // What comes next is not to be seen with the picture of this one.
+    usePreview.setState({ state: 'idle', ...nothing });
   };
 }
 
