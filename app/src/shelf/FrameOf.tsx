@@ -41,7 +41,6 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
         aria-checked={selected}
         aria-label={`${selected === undefined ? 'Open' : 'Select'} ${photo.name}${photo.missing ? ', original missing' : ''}`}
         onPressIn={() => selected === undefined && aboutToOpen(photo, latest)}
-        onHoverIn={() => selected === undefined && aboutToOpen(photo, latest)}
         onPress={onPress}
         onLongPress={onHold}
         style={{ width, height }}

@@ -3,7 +3,7 @@ import type { Photo, VersionSummary } from '@bexlen/api';
 import { versionThumbUrl } from './server';
 
 interface Opening {
-  /** The version on which a finger or the pointer lies, or that was opened last from the shelf. */
+  /** The version that was pressed last on the shelf. */
   readonly version: VersionSummary | undefined;
   readonly photo: Photo | undefined;
 }

@@ -82,10 +82,11 @@ export interface ReducePass {
   readonly refit?: Refit;
 }
 
-/** An image out of another one of the same, reduced size, before it is blurred. */
+/** How an image is made out of another one of the same, reduced size, before it is blurred. */
 export interface Refit {
-  /** Where that lies, and the weights by which it comes to be what it is when it is grown back. */
+  /** Where the other one lies. */
   readonly at: number;
+  /** Where the weights lie by which its pixels become what they are when it is grown back. */
   readonly spline: number;
   /** The loop on its pixels. */
   readonly op: OpId;
