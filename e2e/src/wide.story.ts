@@ -73,8 +73,16 @@ test('a raw file is developed, given a stop of light, and written @phone', async
   const hands = await fingers(page);
   await page.goto(house.address);
   const scene = (x: number, y: number): readonly [number, number, number] => [0.05 + x / 2000, 0.05 + y / 1600, 0.12];
-  const dng = madeDng(480, 320, scene);
+  const jpeg = await sharp(demo('lantern-lane.jpg')).resize(240, 160).jpeg().toBuffer();
+  const dng = madeDng(480, 320, scene, 0.9, { jpeg, width: 240, height: 160 });
+  // Development takes some seconds: until then what the camera stored is shown.
+  let develop: () => void = () => undefined;
+  const seen = new Promise<void>((resolve) => (develop = resolve));
+  await page.route('**/api/uploads/*/take', async (route) => (await seen, await route.continue()));
   await page.getByLabel('Photos to import').setInputFiles({ name: 'field.dng', mimeType: 'image/x-adobe-dng', buffer: dng });
+  const stored = page.getByRole('img', { name: 'field.dng, as the camera showed it' }).locator('img');
+  await expect.poll(() => stored.evaluate((image: HTMLImageElement) => [image.naturalWidth, image.naturalHeight])).toEqual([240, 160]);
+  develop();
   await hands.tap(button(page, 'Open field'));
   const shown = page.getByRole('img', { name: 'field, as it is now' });
   await expect(shown).toBeVisible();

@@ -12,11 +12,24 @@ const TO_SRGB = [
 type Tag = readonly [id: number, type: number, values: readonly number[] | string];
 const SIZES: Record<number, number> = { 1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 10: 8 };
 
+interface Preview {
+  readonly jpeg: Buffer;
+  readonly width: number;
+  readonly height: number;
+}
+
 /**
  * A small digital negative (DNG 1.4) of a made-up camera: a Bayer mosaic of what a scene sends, in linear sRGB, where 1 fills green to `filled` of what the sensor holds.
  * @param scene the light at a pixel.
+ * @param preview a JPEG of the scene, as cameras store one in their files.
  */
-export function madeDng(width: number, height: number, scene: (x: number, y: number) => readonly [number, number, number], filled = 0.9): Buffer {
+export function madeDng(
+  width: number,
+  height: number,
+  scene: (x: number, y: number) => readonly [number, number, number],
+  filled = 0.9,
+  preview?: Preview,
+): Buffer {
   const raw = Buffer.alloc(2 * width * height);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -52,35 +65,64 @@ export function madeDng(width: number, height: number, scene: (x: number, y: num
     [50728, 5, NEUTRAL.flatMap(ratio)],
     [50778, 3, [21]],
   ];
-  const bytesOf = ([, type, values]: Tag): Buffer => {
-    if (typeof values === 'string') return Buffer.from(values, 'latin1');
-    const out = Buffer.alloc(values.length * (type === 5 || type === 10 ? 4 : (SIZES[type] as number)));
-    values.forEach((v, i) => {
-      if (type === 1) out.writeUInt8(v, i);
-      else if (type === 3) out.writeUInt16LE(v, 2 * i);
-      else out.writeInt32LE(v, 4 * i);
-    });
-    return out;
-  };
+  const directory = directoryOf(tags, 8, preview !== undefined);
+  const head = Buffer.concat([Buffer.from('II*\0\x08\0\0\0', 'latin1'), directory]);
+  // The raw pixels lie behind the first directory, the preview and its own behind them.
+  return Buffer.concat([head, raw, ...(preview ? previewAt(preview, head.length + raw.length) : [])]);
+}
+
+/** A second directory (TIFF 6.0, section 22) with a preview, where it begins. */
+function previewAt({ jpeg, width, height }: Preview, at: number): Buffer[] {
+  const tags = (dataAt: number): Tag[] => [
+    [254, 4, [1]],
+    [256, 4, [width]],
+    [257, 4, [height]],
+    [258, 3, [8, 8, 8]],
+    [259, 3, [6]],
+    [262, 3, [6]],
+    [277, 3, [3]],
+    [513, 4, [dataAt]],
+    [514, 4, [jpeg.length]],
+  ];
+  return [directoryOf(tags, at), jpeg];
+}
+
+function bytesOf([, type, values]: Tag): Buffer {
+  if (typeof values === 'string') return Buffer.from(values, 'latin1');
+  const out = Buffer.alloc(values.length * (type === 5 || type === 10 ? 4 : (SIZES[type] as number)));
+  values.forEach((v, i) => {
+    if (type === 1) out.writeUInt8(v, i);
+    else if (type === 3) out.writeUInt16LE(v, 2 * i);
+    else out.writeInt32LE(v, 4 * i);
+  });
+  return out;
+}
+
+/**
+ * A directory of tags with what does not fit into them, `at` bytes from the file's begin.
+ * @param tags told where the image's own bytes lie: right behind it.
+ * @param another whether one more directory follows behind those bytes, whose number is that of tag 279.
+ */
+function directoryOf(tags: (dataAt: number) => readonly Tag[], at: number, another = false): Buffer {
   const count = tags(0).length;
-  const extraAt = 8 + 2 + 12 * count + 4;
+  const extraAt = 2 + 12 * count + 4;
   const extra = tags(0).reduce((sum, tag) => sum + (bytesOf(tag).length > 4 ? bytesOf(tag).length + (bytesOf(tag).length % 2) : 0), 0);
-  const head = Buffer.alloc(extraAt + extra);
-  head.write('II*\0', 0, 'latin1');
-  head.writeUInt32LE(8, 4);
-  head.writeUInt16LE(count, 8);
+  const out = Buffer.alloc(extraAt + extra);
+  const dataAt = at + extraAt + extra;
+  out.writeUInt16LE(count, 0);
   let next = extraAt;
-  tags(extraAt + extra).forEach((tag, i) => {
-    const [id, type] = tag;
+  tags(dataAt).forEach((tag, i) => {
+    const [id, type, values] = tag;
     const bytes = bytesOf(tag);
-    const at = 10 + 12 * i;
-    head.writeUInt16LE(id, at);
-    head.writeUInt16LE(type, at + 2);
-    head.writeUInt32LE(bytes.length / (SIZES[type] as number), at + 4);
-    if (bytes.length <= 4) return bytes.copy(head, at + 8);
-    head.writeUInt32LE(next, at + 8);
-    bytes.copy(head, next);
+    const entry = 2 + 12 * i;
+    out.writeUInt16LE(id, entry);
+    out.writeUInt16LE(type, entry + 2);
+    out.writeUInt32LE(bytes.length / (SIZES[type] as number), entry + 4);
+    if (id === 279 && another) out.writeUInt32LE(dataAt + Number(values[0]), extraAt - 4);
+    if (bytes.length <= 4) return bytes.copy(out, entry + 8);
+    out.writeUInt32LE(at + next, entry + 8);
+    bytes.copy(out, next);
     next += bytes.length + (bytes.length % 2);
   });
-  return Buffer.concat([head, raw]);
+  return out;
 }

@@ -6,6 +6,7 @@ import type { ExportJob, Photo } from '@bexlen/api';
 import { asking, order } from './asking';
 import { madeDng } from './dng';
 import { filesIn, serverForAll, upload } from './server';
+import { sent as sentTo } from './upload';
 
 const server = serverForAll(64e6);
 const { ask, finished } = asking(() => server.address);
@@ -128,6 +129,33 @@ describe('a raw file', () => {
     };
     const all = wanted.map((rgb, i) => distance(colour(rgb, 1), colour(found[i] as Light, exposure)));
     expect(all.reduce((a, b) => a + b, 0) / all.length).toBeLessThan(3);
+  });
+
+  it('shows the picture that its camera stored as soon as it has arrived', async () => {
+    const stored = {
+      jpeg: await sharp({ create: { width: 320, height: 240, channels: 3, background: '#a05030' } })
+        .jpeg()
+        .toBuffer(),
+      width: 320,
+      height: 240,
+    };
+    const preview = async (file: Buffer, name: string): Promise<Response> => {
+      const { where } = await sentTo(server.address, file, name);
+      return fetch(`${where}/preview`);
+    };
+    const sent = await preview(
+      madeDng(400, 300, () => SCENE[1], FILLED, stored),
+      'stored.dng',
+    );
+    expect(sent.headers.get('content-type')).toBe('image/jpeg');
+    const { data, info } = await sharp(Buffer.from(await sent.arrayBuffer()))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect(info).toMatchObject({ width: 320, height: 240 });
+    [160, 80, 48].forEach((v, c) => expect(Math.abs((data[c] as number) - v)).toBeLessThan(3));
+    expect((await preview(dng(), 'plain.dng')).status).toBe(404);
+    expect((await preview(dng().subarray(0, 150), 'cut.dng')).status).toBe(415);
+    expect((await preview(stored.jpeg, 'picture.jpg')).status).toBe(404);
   });
 
   it.each([

@@ -1,5 +1,5 @@
-import { useEffect } from 'react';
-import { StyleSheet, Text, View } from 'react-native';
+import { useEffect, useState } from 'react';
+import { Image, StyleSheet, Text, View } from 'react-native';
 import X from 'lucide-react-native/icons/x';
 import { isRawName } from '@bexlen/api';
 import { IconButton } from '../controls/Button';
@@ -59,6 +59,7 @@ export function Uploads() {
               <View style={[styles.bar, { width: `${upload.progress * 100}%` }]} />
             </View>
           )}
+          {upload.state === 'sending' && upload.preview && <Stored uri={upload.preview} name={upload.name} />}
           {upload.message && (
             <Text style={type.body}>
               {upload.message} {upload.hint}
@@ -70,6 +71,21 @@ export function Uploads() {
   );
 }
 
+/** The picture that the camera stored in its file; nothing where it stored none. */
+function Stored({ uri, name }: { uri: string; name: string }) {
+  const [none, setNone] = useState(false);
+  if (none) return null;
+  return (
+    <Image
+      source={{ uri }}
+      style={styles.stored}
+      resizeMode="contain"
+      onError={() => setNone(true)}
+      aria-label={`${name}, as the camera showed it`}
+    />
+  );
+}
+
 const styles = StyleSheet.create({
   list: { gap: 6, padding: 8, backgroundColor: colour.desk, borderRadius: radius.m },
   sum: { paddingHorizontal: 6 },
@@ -77,5 +93,6 @@ const styles = StyleSheet.create({
   line: { flexDirection: 'row', gap: 8, alignItems: 'center' },
   name: { flex: 1 },
   track: { height: 4, backgroundColor: colour.groove, borderRadius: 2 },
+  stored: { height: 180, borderRadius: radius.m, backgroundColor: colour.groove },
   bar: { height: 4, backgroundColor: colour.signal, borderRadius: 2 },
 });

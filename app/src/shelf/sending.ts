@@ -1,9 +1,10 @@
 import limit from 'p-limit';
 import { Upload as Tus, type DetailedError } from 'tus-js-client';
 import { create } from 'zustand';
+import { isRawName } from '@bexlen/api';
 import { useReach } from '../state/news';
 import { parsed } from '../state/parsed';
-import { asRefusal, OFFLINE, Refusal, server } from '../state/server';
+import { asRefusal, OFFLINE, Refusal, server, uploadPreviewUrl } from '../state/server';
 import { putIntoNewRoll, replace } from './shelf';
 import { waitingFiles, type Waiting } from './waiting';
 
@@ -14,6 +15,8 @@ export interface Upload {
   readonly progress: number;
   /** `held` goes on by itself when the server can be reached. */
   readonly state: 'waiting' | 'sending' | 'held' | 'done' | 'known' | 'refused';
+  /** Where the picture is that stands in the file itself, while it is being developed. */
+  readonly preview?: string;
   readonly message?: string;
   readonly hint?: string;
 }
@@ -99,6 +102,7 @@ async function sent(parcel: Parcel): Promise<string | undefined> {
     update(id, { state: 'sending' });
     try {
       parcel.upload = await carried(parcel);
+      if (isRawName(parcel.name)) update(id, { preview: uploadPreviewUrl(parcel.upload) });
       const { photo, known, notes } = await server.takeUpload(parcel.upload);
       replace(photo);
       update(id, { ...(notes.length > 0 && { message: notes.join(' '), hint: '' }), state: known ? 'known' : 'done', progress: 1 });

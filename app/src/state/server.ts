@@ -150,6 +150,8 @@ export const server = {
 };
 
 export const cubeUrl = (name: string): string => `/api/cubes/${encodeURIComponent(name)}`;
+/** The picture that a camera stored in a raw file, once this has arrived as a whole. */
+export const uploadPreviewUrl = (upload: string): string => `/api/uploads/${encodeURIComponent(upload)}/preview`;
 export const thumbUrl = (photoId: string): string => `/api/photos/${photoId}/thumb`;
 /** A version as it is now; its address changes with it. */
 export const versionThumbUrl = ({ id, revision }: VersionSummary): string => `/api/versions/${id}/thumb?revision=${revision}`;

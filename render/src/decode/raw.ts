@@ -4,9 +4,9 @@ import fs from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import sharp from 'sharp';
-import { endingOf, isRawName, rawEndings } from '@bexlen/api';
+import { endingOf, isRawName, rawEndings, THUMB_EDGE } from '@bexlen/api';
 import { BexlenError, echoed, encode, shownAsShot } from '@bexlen/core';
-import { checkSize } from './limits';
+import { checkSize, MAX_PIXELS } from './limits';
 import { profileOf, withPngProfile } from './profile';
 
 const RAW_FORMATS: ReadonlySet<string> = new Set(rawEndings.map((ending) => ending.toUpperCase()));
@@ -20,9 +20,17 @@ interface Libraw {
   readonly LibRaw: new () => {
     open(bytes: Uint8Array, settings: Readonly<Record<string, unknown>>): unknown;
     metadata(all: boolean): Told;
+    /** The largest picture that the camera stored with it, if it is of a kind that LibRaw knows. */
+    thumbnailData(): Stored | undefined;
     delete(): void;
     imageData(): { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array };
   };
+}
+interface Stored {
+  readonly format: string;
+  readonly data: Uint8Array;
+  readonly width: number;
+  readonly height: number;
 }
 interface Told {
   readonly width: number;
@@ -65,6 +73,26 @@ export async function develop(file: string, name: string, to: string): Promise<D
   } finally {
     raw.delete();
   }
+}
+
+/** The picture of a raw file that its camera stored in it, as a small upright JPEG; nothing where there is none. @throws {BexlenError} `unsupported-format`. */
+export async function storedPreview(file: string, name: string): Promise<Uint8Array | undefined> {
+  const bytes = await fs.readFile(file);
+  const { LibRaw } = await (library ??= newLibrary());
+  const raw = new LibRaw();
+  try {
+    const stored = readable(name, () => (raw.open(bytes, SETTINGS), raw.thumbnailData()));
+    // What does not fit its own numbers, or is no picture, is left out: the developed one comes anyway.
+    return stored && (await smallJpeg(stored).catch(() => undefined));
+  } finally {
+    raw.delete();
+  }
+}
+
+const limits = { limitInputPixels: MAX_PIXELS } as const;
+function smallJpeg({ format, data, width, height }: Stored): Promise<Buffer> {
+  const image = format === 'jpeg' ? sharp(data, limits) : sharp(data, { ...limits, raw: { width, height, channels: 3 } });
+  return image.autoOrient().resize(THUMB_EDGE, THUMB_EDGE, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 86 }).toBuffer();
 }
 
 async function written(name: string, raw: InstanceType<Libraw['LibRaw']>, bytes: Uint8Array, to: string): Promise<Developed> {

@@ -3,6 +3,7 @@ import sharp from 'sharp';
 import { BexlenError, writePam, type Rect } from '@bexlen/core';
 import { decodePart, type Source } from '@bexlen/render/decode/decode';
 import { develop, inspect, type Inspected } from '@bexlen/render/decode/inspect';
+import { storedPreview } from '@bexlen/render/decode/raw';
 import { metadataOf, type Carried } from '@bexlen/render/decode/metadata';
 import type { Policy } from '@bexlen/api';
 import { readOra, type Ora } from '../ora/read';
@@ -11,6 +12,7 @@ import { readOra, type Ora } from '../ora/read';
 export type Order =
   | { readonly do: 'inspect'; readonly file: string; readonly name: string; readonly to: string; readonly developed?: string | undefined }
   | { readonly do: 'develop'; readonly file: string; readonly name: string; readonly format: string; readonly to: string }
+  | { readonly do: 'preview'; readonly file: string; readonly name: string }
   | { readonly do: 'pixels'; readonly source: Source; readonly part?: Rect; readonly edge: number; readonly to: string }
   | { readonly do: 'metadata'; readonly file: string; readonly policy: Policy; readonly size: { readonly width: number; readonly height: number } }
   | { readonly do: 'layers'; readonly file: string; readonly into: string };
@@ -19,6 +21,7 @@ export type Order =
 export interface Done {
   readonly inspect: Inspected;
   readonly develop: true;
+  readonly preview: Uint8Array | undefined;
   readonly pixels: true;
   readonly metadata: Carried;
   readonly layers: Ora;
@@ -35,6 +38,7 @@ const PARENT_MS = 500;
 async function carryOut(order: Order): Promise<Done[keyof Done]> {
   if (order.do === 'metadata') return metadataOf(order.file, order.policy, order.size);
   if (order.do === 'layers') return readOra(order.file, order.into);
+  if (order.do === 'preview') return storedPreview(order.file, order.name);
   if (order.do === 'inspect') return inspect(order.file, order.name, order.to, order.developed);
   if (order.do === 'develop') {
     await develop(order.file, order.name, order.format, order.to);

@@ -69,6 +69,11 @@ export class Decoders {
     await this.order({ do: 'pixels', source, edge, to, ...(part && { part }) }, 'This photo', wish, FOR_PIXELS);
   }
 
+  /** The small JPEG of the picture that a camera stored in its raw file, if it stored one. */
+  preview(file: string, name: string): Promise<Uint8Array | undefined> {
+    return this.order({ do: 'preview', file, name }, name, { urgency: 'seen' });
+  }
+
   /** Develops a photo of a format that is not read as it is into a PNG. */
   async develop(file: string, name: string, format: string, to: string): Promise<void> {
     await this.order({ do: 'develop', file, name, format, to }, name, {}, isRawFormat(format) ? FOR_RAW : FOR_PIXELS);

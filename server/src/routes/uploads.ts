@@ -3,7 +3,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { Router, type Request, type RequestHandler, type Response } from 'express';
 import { BexlenError } from '@bexlen/core';
-import { imported } from '@bexlen/api';
+import { imported, isRawName } from '@bexlen/api';
 import { deviceOf } from '../door/entry';
 import type { Folder } from '../folder';
 import { asFault, STATUS, toFault, wrongMethod } from '../http/faults';
@@ -62,10 +62,12 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
   devices.onLeave((id) => throwAway(folder, id));
 
   const outcomes = new Map<string, Promise<Imported>>();
-  const takenIn = async (id: string): Promise<Imported> => {
-    const { size, offset, metadata } = await store.getUpload(id).catch(() => {
+  const found = (id: string): ReturnType<typeof store.getUpload> =>
+    store.getUpload(id).catch(() => {
       throw new BexlenError('not-found', 'This upload is not here any more.', 'Import the file again.');
     });
+  const takenIn = async (id: string): Promise<Imported> => {
+    const { size, offset, metadata } = await found(id);
     if (size !== offset) throw new BexlenError('conflict', 'The file has not arrived as a whole yet.', 'Send the rest of it first.');
     // Before the answer, so that nothing is left when it comes. What cannot be removed now goes by itself after three days.
     const over = (): Promise<void> =>
@@ -105,6 +107,16 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
     })
     .all(wrongMethod('POST'));
   router
+    .route('/uploads/:upload/preview')
+    .get(async (req, res) => {
+      const { size, offset, metadata } = await found(req.params.upload);
+      const name = metadata?.['filename'] ?? '';
+      const jpeg = size === offset && isRawName(name) ? await decoders.preview(path.join(folder.uploads, req.params.upload), name) : undefined;
+      if (!jpeg) throw new BexlenError('not-found', 'No picture is stored in this file.', 'Wait until it is on the shelf.');
+      res.type('jpeg').set('Cache-Control', 'no-store').send(Buffer.from(jpeg));
+    })
+    .all(wrongMethod('GET'));
+  router
     .route('/uploads')
     .post(async (req, res) => {
       const owner = `${ownerOf(req)}.`;
@@ -126,7 +138,7 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
 
 /** What the library would refuse without a word that a page can read. */
 const wellPut: RequestHandler = (req, _res, next) => {
-  const ofProtocol = req.method === 'OPTIONS' || req.path.endsWith('/take') || req.headers['tus-resumable'] === '1.0.0';
+  const ofProtocol = req.method === 'OPTIONS' || /\/(take|preview)$/.test(req.path) || req.headers['tus-resumable'] === '1.0.0';
   const numbers = ['upload-length', 'upload-offset'].every((name) => /^\d{0,15}$/.test(String(req.headers[name] ?? '')));
   next(ofProtocol && numbers ? undefined : refused(400));
 };
