@@ -80,7 +80,7 @@ test('a raw file is developed, given a stop of light, and written @phone', async
   const seen = new Promise<void>((resolve) => (develop = resolve));
   await page.route('**/api/uploads/*/take', async (route) => (await seen, await route.continue()));
   await page.getByLabel('Photos to import').setInputFiles({ name: 'field.dng', mimeType: 'image/x-adobe-dng', buffer: dng });
-  const stored = page.getByRole('img', { name: 'field.dng, as the camera showed it' }).locator('img');
+  const stored = page.getByRole('img', { name: 'field.dng, as the camera showed it' });
   await expect.poll(() => stored.evaluate((image: HTMLImageElement) => [image.naturalWidth, image.naturalHeight])).toEqual([240, 160]);
   develop();
   await hands.tap(button(page, 'Open field'));
