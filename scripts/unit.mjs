@@ -22,7 +22,14 @@ const how = [
   ...(related ? ['--findRelatedTests', '--passWithNoTests'] : []),
   ...files,
 ];
-const child = spawn(process.execPath, [...flags, ...jest, ...how], { stdio: ['ignore', 'ignore', 'inherit'] });
+// A graphics processor in software comes with Chromium, and what loads it.
+const chromium = '/usr/lib/chromium';
+const graphics = {
+  LD_LIBRARY_PATH: [chromium, process.env.LD_LIBRARY_PATH].filter(Boolean).join(':'),
+  VK_ICD_FILENAMES: `${chromium}/vk_swiftshader_icd.json`,
+  XDG_RUNTIME_DIR: process.env.XDG_RUNTIME_DIR ?? os.tmpdir(),
+};
+const child = spawn(process.execPath, [...flags, ...jest, ...how], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...graphics } });
 const status = await new Promise((resolve) => child.on('close', resolve));
 const read = fs.existsSync(report)
   ? JSON.parse(fs.readFileSync(report, 'utf8'))

@@ -6,7 +6,8 @@ import type { Gamut } from '../pixels/gamut';
 import { compile } from '../stack/compile';
 import { inverse, inTurn, mapped, scaleBy } from '../geometry/matrix';
 import { Resources } from '../resources';
-import { ValueNumbers, type Program, type Step } from '../stack/program';
+import { PHOTO, ValueNumbers, type Program, type Step, type Value } from '../stack/program';
+import type { Source } from '../gpu';
 import { control, CONTROL_WORDS, Pool } from './work/pool';
 import { perform, type BandDone } from './work/perform';
 import { bytesOf, tilesOf, type Plan, type StoreFormat } from './plan/plan';
@@ -40,6 +41,9 @@ export interface Order {
   /** Called when the work begins, with the words by which it can be stopped and followed from another thread, and where the picture will be. */
   readonly begun?: (words: Int32Array, tiles: number, pixels: Uint8Array) => void;
 }
+
+/** What of an order says what is made. */
+type Asked = Pick<Order, 'stack' | 'gamut' | 'watch' | 'mask'>;
 
 /** Tones of what a layer makes and of what lies beneath it: 256 counts each. */
 export interface Tones {
@@ -76,6 +80,8 @@ export class Engine {
   /** What the first layer reads: the photo, or what its geometry makes of it. */
   private source: { layout: Layout; at: number; place: FilmPlace } | undefined;
   private planner: Planner | undefined;
+  /** How many pictures the first layer has read so far. */
+  private reads = 0;
   /** Where the last pictures are, the latest first: one may be read while the next is made. */
   private outputs: { at: number; bytes: number }[] = [];
   private histograms: number[] = [];
@@ -130,6 +136,43 @@ export class Engine {
     this.photo = { layout, at };
   }
 
+  /**
+   * The program of an order, and the pixels that it reads, for another machine. These hold until the next order, or a photo is opened or shaped; what has the same key is the same.
+   * Values mean the same pixels from one program to the next as long as the photo has the same key.
+   */
+  seen(order: Asked): { program: Program; sources: ReadonlyMap<Value, Source> } {
+    if (!this.source) throw new Error('no photo is open');
+    const program = this.programOf(order);
+    const read = this.reads;
+    const bytesAt = ({ at, layout }: Resampled, key: string): Source => ({
+      key: `${read} ${key}`,
+      layout,
+      bytes: new Uint8Array(this.memory.buffer, at, byteLength(layout)),
+    });
+    const pictures = this.picturesFor(program, this.source.layout);
+    const places = program.steps.filter((step): step is PictureStep => step.do === 'picture');
+    return {
+      program,
+      sources: new Map([
+        [PHOTO, bytesAt(this.source, 'photo')],
+        ...places.map((step): [Value, Source] => [step.to, bytesAt(pictures[step.to] as Resampled, `${step.key} ${step.map.join(' ')}`)]),
+      ]),
+    };
+  }
+
+  private programOf({ stack, gamut, watch, mask }: Asked): Program {
+    if (!this.source) throw new Error('no photo is open');
+    const { layout, place } = this.source;
+    const lies = {
+      ...place,
+      ...(layout.gamut && { gamut: layout.gamut }),
+      ...(layout.headroom && { headroom: layout.headroom }),
+      resources: this.resources,
+      ...(this.proxy && { proxy: this.proxy }),
+    };
+    return compile(stack, lies, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
+  }
+
   /** Other photos that a program names, each resampled once for its place. What this program has no use for is let go. */
   private picturesFor({ steps }: Program, { width, height }: Layout): Plan['pictures'] {
     const wanted = steps.filter((step): step is PictureStep => step.do === 'picture');
@@ -166,6 +209,7 @@ export class Engine {
     this.pictures.forEach(({ at }) => this.heap.release(at));
     this.pictures.clear();
     this.source = source;
+    this.reads++;
     this.names = new ValueNumbers();
     this.planner = new Planner(this.heap, source.layout, source.at, this.noise, this.parts, this.keepBytes);
   }
@@ -197,15 +241,13 @@ export class Engine {
   /** The picture of a stack; undefined if it was stopped. Blocks its thread until it is done. */
   render({ stack, format, gamut, watch, mask, tile, area, spend = false, band, bandDone, begun }: Order): Rendered | undefined {
     if (!this.source || !this.planner) throw new Error('no photo is open');
-    const { layout, at: photoAt, place } = this.source;
-    const lies = {
-      ...place,
-      ...(layout.gamut && { gamut: layout.gamut }),
-      ...(layout.headroom && { headroom: layout.headroom }),
-      resources: this.resources,
-      ...(this.proxy && { proxy: this.proxy }),
-    };
-    const program = compile(stack, lies, this.names, { watch: watch === undefined ? undefined : { layer: watch }, gamut, mask });
+    const { layout, at: photoAt } = this.source;
+    const program = this.programOf({
+      stack,
+      ...(gamut && { gamut }),
+      ...(watch !== undefined && { watch }),
+      ...(mask !== undefined && { mask }),
+    });
     const histograms = program.watched ? this.clearedHistograms() : undefined;
     const { w: width, h: height } = area ?? { w: layout.width, h: layout.height };
     const bytes = width * height * bytesOf(format);

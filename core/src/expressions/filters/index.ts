@@ -6,6 +6,8 @@ import { sweep } from './sweep';
 
 const filters = new Map<string, Filter>([aperture, sweep, painterly, relief].map((filter) => [filter.id, filter]));
 
+export const filterIds: readonly string[] = [...filters.keys()];
+
 /** The filter of an id. Throws on an unknown one. */
 export function filterOf(id: string): Filter {
   const filter = filters.get(id);

@@ -1,0 +1,1 @@
+export { GpuMachine, TooLarge, type Source } from './machine';

@@ -1,0 +1,161 @@
+import { common, helpersOf, mixing, modeShaders, opShaders, reading, storing, wholeNumbers } from '../../kernels/wgsl';
+import { modeOf, type ModeId } from '../blend';
+import { opOf, type OpId } from '../expressions/ops';
+import type { Layout } from '../pixels/picture';
+import { inputsOf, type Step, type Value } from '../stack/program';
+import { Words } from './words';
+
+/** Pixels of a group of threads, both ways. */
+export const GROUP = 16;
+
+/** What is at hand: bytes of a photo, a whole image, or a small one that is grown back. */
+export type Leaf =
+  | { readonly as: 'bytes'; readonly at: number; readonly layout: Layout }
+  | { readonly as: 'image'; readonly at: number; readonly width: number; readonly height: number }
+  | {
+      readonly as: 'small';
+      readonly at: number;
+      readonly width: number;
+      readonly height: number;
+      readonly factor: number;
+      readonly origin: number;
+    };
+
+/** A shader, the numbers that it is given, and how many pixels it makes. */
+export interface Dispatch {
+  readonly source: string;
+  readonly words: readonly number[];
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Where what a dispatch makes goes: to an image, or, rounded, to the screen. */
+export type Target = { readonly to: 'image'; readonly at: number } | { readonly to: 'screen' };
+export interface Area {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+}
+
+/** Reads a pixel of a leaf at (x, y), inside of it. */
+function readingOf(leaf: Leaf, words: Words): (x: string, y: string) => string {
+  const at = `u32(whole(${words.whole(leaf.at)}))`;
+  if (leaf.as === 'bytes') {
+    const width = `whole(${words.whole(leaf.layout.width)})`;
+    return (x, y) => `load${leaf.layout.channels}x${leaf.layout.depth}(${at}, ${width}, ${x}, ${y})`;
+  }
+  const width = `whole(${words.whole(leaf.width)})`;
+  if (leaf.as === 'image') return (x, y) => `imageAt(${at}, ${width}, ${x}, ${y})`;
+  const more = [leaf.height, leaf.factor, leaf.origin].map((v) => `whole(${words.whole(v)})`).join(', ');
+  return (x, y) => `grown(${at}, ${width}, ${more}, ${x}, ${y})`;
+}
+
+const entry = (words: Words, { x, y, w, h }: Area, target: Target): string => {
+  const [width, height, left, top] = [w, h, x, y].map((v) => `whole(${words.whole(v)})`);
+  const index = `u32(i32(id.y) * ${width} + i32(id.x))`;
+  const put =
+    target.to === 'screen' ? `screen[${index}] = shown(make(x, y), x, y);` : `mem[u32(whole(${words.whole(target.at)})) + ${index}] = make(x, y);`;
+  return /* wgsl */ `
+@compute @workgroup_size(${GROUP}, ${GROUP})
+fn main(@builtin(global_invocation_id) id: vec3u) {
+  if (i32(id.x) >= ${width} || i32(id.y) >= ${height}) { return; }
+  let x = i32(id.x) + ${left};
+  let y = i32(id.y) + ${top};
+  ${put}
+}
+`;
+};
+
+/** A dispatch that makes each pixel from the neighbours of one leaf. @param body of the function from (x, y), with `near` to read and w, h the leaf's size. */
+export function neighbours(
+  leaf: Leaf,
+  size: { width: number; height: number },
+  to: number,
+  make: (words: Words) => { helpers?: string; body: string },
+): Dispatch {
+  const words = new Words();
+  const read = readingOf(leaf, words);
+  const from = leaf.as === 'bytes' ? leaf.layout : leaf;
+  const [w, h] = [from.width, from.height].map((v) => `whole(${words.whole(v)})`);
+  const { helpers = '', body } = make(words);
+  const source = [
+    common,
+    reading,
+    `fn near(x: i32, y: i32) -> vec4f { return ${read(`clamp(x, 0, ${w} - 1)`, `clamp(y, 0, ${h} - 1)`)}; }`,
+    helpers,
+    `fn make(x: i32, y: i32) -> vec4f { let w = ${w}; let h = ${h}; ${body} }`,
+    entry(words, { x: 0, y: 0, w: size.width, h: size.height }, { to: 'image', at: to }),
+  ].join('\n');
+  return { source, words: words.all, ...size };
+}
+
+/** A dispatch that carries out steps without neighbours, with all values on the way in registers. */
+export function pointwise(
+  steps: readonly Step[],
+  out: Value,
+  leafOf: (value: Value) => Leaf,
+  tableAt: (id: string) => number,
+  opaque: boolean,
+  area: Area,
+  target: Target,
+): Dispatch {
+  const words = new Words();
+  const names = new Map<Value, string>();
+  const lines: string[] = [];
+  const ops = new Set<OpId>();
+  const modes = new Set<ModeId>();
+  const put = (value: Value, expression: string): void => {
+    const name = `v${names.size}`;
+    names.set(value, name);
+    lines.push(`let ${name} = ${expression};`);
+  };
+  const own = new Set(steps.map(({ to }) => to));
+  const read = (value: Value): string => {
+    if (!names.has(value)) put(value, readingOf(leafOf(value), words)('x', 'y'));
+    return names.get(value) as string;
+  };
+  const table = (id: string): string => `u32(whole(${words.whole(tableAt(id))}))`;
+  for (const step of steps) {
+    const from = inputsOf(step).map(read);
+    if (step.do === 'point') {
+      ops.add(step.op);
+      const { takes, gives, premultiplied = false } = opOf(step.op);
+      const straight = !opaque && !premultiplied;
+      const given = from.map((name, i) => (straight && takes[i] === 'colour' ? `part(${name})` : name));
+      const wholes = wholeNumbers[step.op] ?? [];
+      const places = step.numbers.map((v, i) => (wholes.includes(i) ? words.whole(v) : words.float(v)));
+      const call = `op_${step.op}(${given[0] ?? 'vec4f(0.0)'}, ${given[1] ?? 'vec4f(0.0)'}, ${places[0] ?? '0u'}, ${step.table === undefined ? '0u' : table(step.table)}, x, y)`;
+      put(step.to, straight && gives === 'colour' ? `unite(${call})` : call);
+    } else if (step.do === 'fade') put(step.to, `${from[0]} + (${from[1]} - ${from[0]}) * num(${words.float(step.t)})`);
+    else if (step.do === 'mix') {
+      modes.add(step.mode);
+      const [under, over, mask] = from as [string, string, string?];
+      const gates = [
+        step.own && `lookUp(luma(part(${over}).rgb), ${table(step.own)})`,
+        step.beneath && `lookUp(luma(part(${under}).rgb), ${table(step.beneath)})`,
+      ];
+      const amount = [`num(${words.float(step.strength)})`, mask && `${mask}.x`, ...gates].filter(Boolean).join(' * ');
+      put(step.to, `mix_${step.mode.replaceAll('-', '_')}(${under}, ${over}, ${amount})`);
+    } else throw new Error(`a step that does ${step.do} is not made pixel by pixel`);
+  }
+  // What is at hand already is only stored.
+  const result = own.has(out) ? (names.get(out) as string) : read(out);
+  const unitary = (mode: ModeId, v: string): string => (modeOf(mode).domain === 'unit' ? `clamp(${v}, vec3f(0.0), vec3f(1.0))` : v);
+  const lit = (mode: ModeId): string => `blend_${mode.replaceAll('-', '_')}(${unitary(mode, 'part(under).rgb')}, ${unitary(mode, 'part(over).rgb')})`;
+  const source = [
+    common,
+    reading,
+    storing,
+    helpersOf([...ops]),
+    ...(modes.size > 0 ? [mixing] : []),
+    ...[...ops].map((op) => `fn op_${op}(a: vec4f, b: vec4f, n: u32, t: u32, x: i32, y: i32) -> vec4f { ${opShaders[op]} }`),
+    ...[...modes].flatMap((mode) => [
+      `fn blend_${mode.replaceAll('-', '_')}(b: vec3f, s: vec3f) -> vec3f { ${modeShaders[mode]} }`,
+      `fn mix_${mode.replaceAll('-', '_')}(under: vec4f, over: vec4f, amount: f32) -> vec4f { return laid(under, over, ${lit(mode)}, amount); }`,
+    ]),
+    `fn make(x: i32, y: i32) -> vec4f {\n  ${lines.join('\n  ')}\n  return ${result};\n}`,
+    entry(words, area, target),
+  ].join('\n');
+  return { source, words: words.all, width: area.w, height: area.h };
+}
