@@ -4,18 +4,24 @@ import { fill } from './engine';
 import type { Order } from '../src/engine/engine';
 import type { Layout } from '../src/pixels/picture';
 
-let device: Promise<GPUDevice> | undefined;
-/** What goes away with its instance while it is used. */
-const held: unknown[] = [];
+let gpu: Promise<GPU> | undefined;
 
-/** A graphics processor in software. */
+/** Where a graphics processor in software is found. */
+export function softwareGpu(): Promise<GPU> {
+  gpu ??= import('webgpu').then((module) => {
+    const { create, globals } = module as unknown as { create: (flags: string[]) => GPU; globals: object };
+    Object.assign(globalThis, globals);
+    return create([]);
+  });
+  return gpu;
+}
+
+let device: Promise<GPUDevice> | undefined;
+/** What goes away with its adapter while it is used. */
+let adapter: GPUAdapter | null;
 export function gpuDevice(): Promise<GPUDevice> {
   device ??= (async () => {
-    const { create, globals } = (await import('webgpu')) as unknown as { create: (flags: string[]) => GPU; globals: object };
-    Object.assign(globalThis, globals);
-    const gpu = create([]);
-    const adapter = await gpu.requestAdapter();
-    held.push(gpu, adapter);
+    adapter = await (await softwareGpu()).requestAdapter();
     if (!adapter) throw new Error('there is no graphics processor, not even one in software');
     return adapter.requestDevice();
   })();
@@ -43,8 +49,9 @@ export async function both(
     if (!rendered) throw new Error('stopped');
     const cpu = new Float32Array(rendered.pixels.slice().buffer);
     const { program, sources } = other.seen(order);
-    const gpu = new Float32Array((await machine.render(program, sources, 'float', order.area)).buffer);
-    made.push({ cpu, gpu });
+    const second = await machine.render(program, sources, { format: 'float', area: order.area, patient: true });
+    if (!second) throw new Error('it was not patient');
+    made.push({ cpu, gpu: new Float32Array(second.pixels.slice().buffer) });
   }
   machine.end();
   return made;

@@ -1,6 +1,6 @@
 /**
  * What all shaders know. Memory is bound once for all of them: `mem` holds images of four floats a pixel, premultiplied; `bytes` photos as they lie in files;
- * `tables` what steps look up; `given` the numbers of one dispatch; `screen` finished pixels.
+ * `tables` what steps look up; `given` the numbers of one dispatch; `screen` finished pixels; `counts` tones.
  */
 export const common = /* wgsl */ `
 @group(0) @binding(0) var<storage, read_write> mem: array<vec4f>;
@@ -8,6 +8,7 @@ export const common = /* wgsl */ `
 @group(0) @binding(2) var<storage, read> tables: array<f32>;
 @group(0) @binding(3) var<storage, read> given: array<u32>;
 @group(0) @binding(4) var<storage, read_write> screen: array<u32>;
+@group(0) @binding(5) var<storage, read_write> counts: array<atomic<u32>>;
 
 fn num(i: u32) -> f32 { return bitcast<f32>(given[i]); }
 fn whole(i: u32) -> i32 { return bitcast<i32>(given[i]); }

@@ -41,7 +41,7 @@ export const storing = /* wgsl */ `
 fn level(v: f32, noise: u32) -> u32 { return u32(clamp((i32(round(clamp(v * 65280.0, -65280.0, 130560.0))) + i32(noise)) >> 8u, 0, 255)); }
 fn shown(v: vec4f, x: i32, y: i32) -> u32 {
   let h = scramble((u32(x % 128) * 0x85ebca77u) + (u32(y % 128) * 0x9e3779b1u));
-  return level(v.r, h & 255u) | (level(v.g, (h >> 8u) & 255u) << 8u) | (level(v.b, (h >> 16u) & 255u) << 16u) | 0xff000000u;
+  return level(v.r, h & 255u) | (level(v.g, (h >> 8u) & 255u) << 8u) | (level(v.b, (h >> 16u) & 255u) << 16u) | (level(v.a, 128u) << 24u);
 }
 `;
 

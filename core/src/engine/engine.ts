@@ -122,6 +122,13 @@ export class Engine {
     return new Uint8Array(this.memory.buffer, at, byteLength(layout));
   }
 
+  /** Pixels of what the first layer reads. */
+  get size(): { readonly w: number; readonly h: number } {
+    if (!this.source) throw new Error('no photo is open');
+    const { width, height } = this.source.layout;
+    return { w: width, h: height };
+  }
+
   /** Makes the picture that the first layer reads out of the photo, anew each time. With `spend` the photo is let go: it has to be opened again for another shape. */
   shape({ layout, map, place }: Shape, spend = false): void {
     const { photo } = this;

@@ -3,6 +3,7 @@ import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import type { FilmPlace, Shape, PhotoProxy } from '../geometry/shape';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
+import { Second, Unfit } from '../gpu';
 import type { Gamut } from '../pixels/gamut';
 import type { Plan, StoreFormat } from './plan/plan';
 import { Resources, type Cube, type Painted, type Pixels } from '../resources';
@@ -41,6 +42,8 @@ export type ToWorker =
   | { readonly type: 'strokes'; readonly strokes: readonly (readonly [name: string, painted: Painted])[] }
   /** Another photo that stacks may name; nothing, if it is not to be had. */
   | { readonly type: 'picture'; readonly name: string; readonly pixels: Pixels | undefined }
+  /** Whether the graphics processor may draw; `forced` where it is no more than software, too. `proven` is the name of one that made the right pictures before. */
+  | { readonly type: 'graphics'; readonly use: 'off' | 'on' | 'forced'; readonly proven?: string | undefined }
   /** What stacks named until now is not needed any more. */
   | { readonly type: 'forget' }
   /** The photo of all slots, small. */
@@ -66,6 +69,8 @@ export type ToWorker =
 
 export type FromWorker =
   | { readonly type: 'ready' }
+  /** Which machine draws from now on: the graphics processor of a name, or the processor, and why. */
+  | ({ readonly type: 'machine' } & Drawing)
   | { readonly type: 'room'; readonly bytes: Uint8Array }
   | { readonly type: 'begun'; readonly id: number; readonly control: Int32Array; readonly tiles: number; readonly pixels: Uint8Array }
   /** From any worker. */
@@ -79,6 +84,8 @@ export type FromWorker =
       readonly pixels: Uint8Array;
       readonly tones?: Tones;
       readonly ms: number;
+      /** The machine that made it. */
+      readonly by: Drawing['machine'];
     }
   | { readonly type: 'stopped'; readonly id: number }
   | {
@@ -88,6 +95,9 @@ export type FromWorker =
       /** Of a fault that people can do something about. */
       readonly fault?: { readonly code: FaultCode; readonly hint: string };
     };
+
+/** The machine that draws. */
+export type Drawing = { readonly machine: 'gpu'; readonly name: string } | { readonly machine: 'cpu'; readonly why: string };
 
 interface Assist {
   readonly plan: Plan;
@@ -112,11 +122,12 @@ export function startWorker(wire: Wire): void {
           return wire.postMessage({ type: 'ready' } satisfies FromWorker);
         }
         if (!lead) throw new Error('the pool has not begun');
+        if (data.type === 'graphics') return lead.graphics(data, wire);
         if (data.type === 'open') return lead.open(data);
         if (data.type === 'shape') return lead.shape(data);
         if (data.type === 'proxy') return lead.proxy(data.proxy);
         if (data.type === 'room') return wire.postMessage({ type: 'room', bytes: lead.room(data.layout) } satisfies FromWorker);
-        return lead.render(data, wire);
+        return await lead.render(data, wire);
       } catch (error) {
         const message = error instanceof Error ? error.message : String(error);
         const fault = error instanceof BexlenError ? { fault: { code: error.code, hint: error.hint } } : {};
@@ -133,9 +144,15 @@ async function assist({ module, memory, part, parts, lead }: Extract<ToWorker, {
   lead.onmessage = ({ data }: { data: Assist }) => help(data.plan, kernels, memory, data.controlAt, part, parts, telling(wire));
 }
 
+type RenderOrder = Extract<ToWorker, { type: 'render' }>;
+
 class Lead {
   private readonly engines = new Map<Slot, Engine>();
   private drawn: PhotoProxy | undefined;
+  /** The graphics processor, while it draws. */
+  private second: Second | undefined;
+  /** Wishes for it so far: the last one counts. */
+  private wished = 0;
 
   private constructor(
     private readonly newEngine: (slot: Slot) => Engine,
@@ -175,8 +192,59 @@ class Lead {
     return this.engine('photo').open(layout);
   }
 
-  render({ slot, id, stack, format, watch, mask, gamut, area, spend, band }: Extract<ToWorker, { type: 'render' }>, wire: Wire): void {
+  /** Has the graphics processor draw or not. Until it has proved itself, and wherever it fails, the processor goes on. */
+  graphics({ use, proven }: Extract<ToWorker, { type: 'graphics' }>, wire: Wire): void {
+    const wish = ++this.wished;
+    this.leave();
+    const tell = (drawing: Drawing): void => {
+      if (wish === this.wished) wire.postMessage({ type: 'machine', ...drawing } satisfies FromWorker);
+    };
+    if (use === 'off') return tell({ machine: 'cpu', why: 'The graphics processor is switched off.' });
+    const onLost = (): void => {
+      if (wish !== this.wished) return;
+      this.second = undefined;
+      tell({ machine: 'cpu', why: 'The graphics processor was lost.' });
+    };
+    // Pictures go on being made meanwhile.
+    Second.begin(globalThis.navigator?.gpu, () => this.newEngine('small'), { forced: use === 'forced', proven, onLost }).then(
+      (second) => {
+        if (wish !== this.wished) return second.end();
+        this.second = second;
+        tell({ machine: 'gpu', name: second.name });
+      },
+      (error: unknown) => tell({ machine: 'cpu', why: error instanceof Unfit ? error.message : 'The graphics processor failed.' }),
+    );
+  }
+
+  private leave(): void {
+    const { second } = this;
+    this.second = undefined;
+    second?.end();
+  }
+
+  /** A picture by the graphics processor, where it draws and can make this one. Where it fails, it is asked for nothing more. */
+  private async bySecond(engine: Engine, { slot, format, spend, band, ...order }: RenderOrder, wire: Wire): Promise<Rendered | undefined> {
+    // Small pictures are of many stacks, each seen once: to compile them would take longer.
+    if (!this.second || slot === 'small' || spend || band || (format !== 'screen' && format !== 'rgba8')) return undefined;
+    try {
+      const made = await this.second.render(engine, { ...order, format });
+      const { w: width, h: height } = order.area ?? engine.size;
+      return made && { width, height, ...made };
+    } catch (error) {
+      this.wished++;
+      this.leave();
+      const why = error instanceof Unfit ? error.message : 'The graphics processor failed.';
+      wire.postMessage({ type: 'machine', machine: 'cpu', why } satisfies FromWorker);
+      return undefined;
+    }
+  }
+
+  async render(order: RenderOrder, wire: Wire): Promise<void> {
+    const { slot, id, stack, format, watch, mask, gamut, area, spend, band } = order;
     const engine = this.opened(slot);
+    const begin = performance.now();
+    const second = await this.bySecond(engine, order, wire);
+    if (second) return wire.postMessage(answer(id, second, second.pixels, performance.now() - begin, 'gpu'));
     const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
       // Only the picture itself is stopped or followed.
       if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles, pixels } satisfies FromWorker);
@@ -195,7 +263,7 @@ class Lead {
     });
     if (!rendered) return wire.postMessage({ type: 'stopped', id } satisfies FromWorker);
     const pixels = this.shared ? rendered.pixels : rendered.pixels.slice();
-    wire.postMessage(answer(id, rendered, pixels, performance.now() - start));
+    wire.postMessage(answer(id, rendered, pixels, performance.now() - start, 'cpu'));
   }
 
   private opened(slot: Slot): Engine {
@@ -212,12 +280,13 @@ class Lead {
   }
 }
 
-const answer = (id: number, { width, height, tones }: Rendered, pixels: Uint8Array, ms: number): FromWorker => ({
+const answer = (id: number, { width, height, tones }: Rendered, pixels: Uint8Array, ms: number, by: Drawing['machine']): FromWorker => ({
   type: 'rendered',
   id,
   width,
   height,
   pixels,
   ms,
+  by,
   ...(tones && { tones }),
 });

@@ -1,1 +1,2 @@
-export { GpuMachine, TooLarge, type Source } from './machine';
+export { GpuMachine, TooLarge, type Made, type Source } from './machine';
+export { Second, Unfit } from './second';

@@ -16,13 +16,32 @@ export interface Source {
   readonly bytes: Uint8Array;
 }
 
+export interface Ask {
+  /** Four floats a pixel, premultiplied, or bytes as the engine's formats of these names have them. */
+  readonly format: 'float' | 'screen' | 'rgba8';
+  /** The part of the picture that is wanted; all of it, unless given. */
+  readonly area?: Area | undefined;
+  /** Waits for shaders that are not compiled yet; otherwise there is no picture this time. */
+  readonly patient?: boolean;
+}
+
+export interface Made {
+  readonly pixels: Uint8Array;
+  /** Where the program watches a layer: tones of it and of what lies beneath, 256 each. */
+  readonly tones?: { readonly own: Uint32Array; readonly beneath: Uint32Array };
+}
+
 /** A picture that does not fit into what the graphics processor gives at a time. */
 export class TooLarge extends Error {}
 
 /** What all shaders are bound to, in the order of their bindings. */
-const NAMES = ['mem', 'bytes', 'tables', 'given', 'screen'] as const;
+const NAMES = ['mem', 'bytes', 'tables', 'given', 'screen', 'counts'] as const;
 type Name = (typeof NAMES)[number];
-const WRITTEN: readonly Name[] = ['mem', 'screen'];
+const WRITTEN: readonly Name[] = ['mem', 'screen', 'counts'];
+/** Of what a layer makes and of what lies beneath it, 256 each. */
+const COUNTS = 512;
+/** What a page may take of the graphics processor's memory for one photo, for each buffer. */
+const MOST_BYTES = 256e6;
 
 /** Flags of WebGPU (W3C WebGPU, 5.1, 5.2 and 8.2). */
 const USAGE = { mapRead: 1, copyFrom: 4, copyTo: 8, storage: 128 };
@@ -31,13 +50,19 @@ const COMPUTE = 4;
 
 const even = (n: number, to: number): number => Math.ceil(n / to) * to;
 
+/** A compiled shader, once it is. */
+interface Pipeline {
+  readonly made: Promise<GPUComputePipeline>;
+  ready?: GPUComputePipeline;
+}
+
 /** Carries out programs on a graphics processor: the second machine beside the engine's own, with the same taps, levels and noise. One program at a time. */
 export class GpuMachine {
   /** What the last program came to: its dispatches, and how many of their shaders were new. */
   last: { readonly dispatches: readonly Dispatch[]; readonly compiled: number } = { dispatches: [], compiled: 0 };
   private readonly layoutOfGroup: GPUBindGroupLayout;
   private readonly pipelineLayout: GPUPipelineLayout;
-  private readonly pipelines = new Map<string, Promise<GPUComputePipeline>>();
+  private readonly pipelines = new Map<string, Pipeline>();
   private readonly buffers = new Map<Name, GPUBuffer>();
   private group: { readonly made: GPUBindGroup; readonly givenBytes: number } | undefined;
   private readonly images = new Arena();
@@ -64,12 +89,12 @@ export class GpuMachine {
   /**
    * Makes the picture of a program. Values mean the same pixels from one program to the next as long as the photo has the same key.
    * @param sources the photo's pixels, by its value, and those of other photos that the program names, resampled to be as large.
-   * @param to four floats a pixel, premultiplied, or four bytes.
+   * @returns nothing where shaders are still being compiled, unless it was patient.
    * @throws {TooLarge} where it needs more memory than it may have.
    */
-  async render(program: Program, sources: ReadonlyMap<Value, Source>, to: 'float' | 'screen', area?: Area): Promise<Uint8Array> {
+  async render(program: Program, sources: ReadonlyMap<Value, Source>, ask: Ask): Promise<Made | undefined> {
     try {
-      return await this.made(program, sources, to, area);
+      return await this.made(program, sources, ask);
     } catch (error) {
       // What it was about to make is not there.
       this.forget();
@@ -84,7 +109,7 @@ export class GpuMachine {
     this.forget();
   }
 
-  private async made(program: Program, sources: ReadonlyMap<Value, Source>, to: 'float' | 'screen', area?: Area): Promise<Uint8Array> {
+  private async made(program: Program, sources: ReadonlyMap<Value, Source>, { format, area, patient }: Ask): Promise<Made | undefined> {
     this.frame++;
     const photo = sources.get(PHOTO);
     if (!photo) throw new Error('a program needs its photo');
@@ -101,35 +126,55 @@ export class GpuMachine {
       tableAt: (name, make) => this.tableAt(name, make),
     };
     const plan = new GpuPlan(ground, program);
-    const out = to === 'float' ? this.images.acquire(count) : 0;
-    plan.make(program.out, wanted, to === 'float' ? { to: 'image', at: out } : { to: 'screen' });
-    if (to === 'float') this.images.release(out);
+    const out = format === 'float' ? this.images.acquire(count) : 0;
+    plan.make(program.out, wanted, format === 'float' ? { to: 'image', at: out } : { to: format });
+    if (format === 'float') this.images.release(out);
+    const { watched } = program;
+    if (watched) {
+      plan.make(watched.own, wanted, { to: 'counts', at: 0 });
+      plan.make(watched.beneath, wanted, { to: 'counts', at: COUNTS / 2 });
+    }
     plan.done();
     const known = this.pipelines.size;
-    const pipelines = await Promise.all(plan.dispatches.map(({ source }) => this.pipeline(source)));
+    const wished = plan.dispatches.map(({ source }) => this.pipeline(source));
     this.last = { dispatches: plan.dispatches, compiled: this.pipelines.size - known };
+    if (!patient && wished.some(({ ready }) => !ready)) {
+      // What was to be kept is not made.
+      this.images.clear();
+      this.kept.clear();
+      return undefined;
+    }
+    const pipelines = await Promise.all(wished.map(({ made }) => made));
     this.room('mem', 16 * this.images.most);
     this.room('screen', 4 * count);
     this.room('bytes', 4 * this.words.most);
     this.room('tables', 4 * this.floats.most);
+    this.room('counts', 4 * COUNTS);
     const offsets = this.give(plan.dispatches);
     this.unsent.forEach(({ name, at, data }) => this.device.queue.writeBuffer(this.buffer(name), at, data as BufferSource & { buffer: ArrayBuffer }));
     this.unsent = [];
     this.letTablesGo();
-    const [from, at, bytes]: [Name, number, number] = to === 'float' ? ['mem', 16 * out, 16 * count] : ['screen', 0, 4 * count];
-    return this.carriedOut(plan.dispatches, pipelines, offsets, from, at, bytes);
+    const [from, at, bytes]: [Name, number, number] = format === 'float' ? ['mem', 16 * out, 16 * count] : ['screen', 0, 4 * count];
+    const read = await this.carriedOut(plan.dispatches, pipelines, offsets, [
+      [from, at, bytes],
+      ...(watched ? [['counts', 0, 4 * COUNTS] as const] : []),
+    ]);
+    const pixels = read.subarray(0, bytes);
+    if (!watched) return { pixels };
+    const tones = new Uint32Array(read.slice(bytes).buffer);
+    return { pixels, tones: { own: tones.slice(0, COUNTS / 2), beneath: tones.slice(COUNTS / 2) } };
   }
 
+  /** @returns bytes of some buffers, one behind the other. */
   private async carriedOut(
     dispatches: readonly Dispatch[],
     pipelines: readonly GPUComputePipeline[],
     offsets: readonly number[],
-    from: Name,
-    at: number,
-    bytes: number,
+    wanted: readonly (readonly [from: Name, at: number, bytes: number])[],
   ): Promise<Uint8Array> {
     const { device } = this;
     const encoder = device.createCommandEncoder();
+    encoder.clearBuffer(this.buffer('counts'));
     const pass = encoder.beginComputePass();
     dispatches.forEach(({ width, height }, i) => {
       pass.setPipeline(pipelines[i] as GPUComputePipeline);
@@ -137,13 +182,16 @@ export class GpuMachine {
       pass.dispatchWorkgroups(Math.ceil(width / GROUP), Math.ceil(height / GROUP));
     });
     pass.end();
-    const read = device.createBuffer({ size: bytes, usage: USAGE.mapRead | USAGE.copyTo });
-    encoder.copyBufferToBuffer(this.buffer(from), at, read, 0, bytes);
+    const read = device.createBuffer({ size: wanted.reduce((sum, [, , bytes]) => sum + bytes, 0), usage: USAGE.mapRead | USAGE.copyTo });
+    let end = 0;
+    for (const [from, at, bytes] of wanted) encoder.copyBufferToBuffer(this.buffer(from), at, read, (end += bytes) - bytes, bytes);
     device.queue.submit([encoder.finish()]);
-    await read.mapAsync(READ);
-    const made = new Uint8Array(read.getMappedRange()).slice();
-    read.destroy();
-    return made;
+    try {
+      await read.mapAsync(READ);
+      return new Uint8Array(read.getMappedRange()).slice();
+    } finally {
+      read.destroy();
+    }
   }
 
   /** Where each photo's bytes lie; those that are new are sent, those that this program does not name are let go. */
@@ -218,19 +266,23 @@ export class GpuMachine {
     return this.group.made;
   }
 
-  private pipeline(source: string): Promise<GPUComputePipeline> {
+  private pipeline(source: string): Pipeline {
     const known = this.pipelines.get(source);
     if (known) return known;
     const module = this.device.createShaderModule({ code: source });
-    const made = this.device
-      .createComputePipelineAsync({ layout: this.pipelineLayout, compute: { module, entryPoint: 'main' } })
-      .catch(async (error: unknown) => {
-        const { messages } = await module.getCompilationInfo();
-        throw new Error(messages.map(({ lineNum, message }) => `line ${lineNum}: ${message}`).join('; ') || String(error));
-      });
-    this.pipelines.set(source, made);
-    made.catch(() => this.pipelines.delete(source));
-    return made;
+    const pipeline: Pipeline = {
+      made: this.device.createComputePipelineAsync({ layout: this.pipelineLayout, compute: { module, entryPoint: 'main' } }).then(
+        (made) => (pipeline.ready = made),
+        async (error: unknown) => {
+          const { messages } = await module.getCompilationInfo();
+          throw new Error(messages.map(({ lineNum, message }) => `line ${lineNum}: ${message}`).join('; ') || String(error));
+        },
+      ),
+    };
+    this.pipelines.set(source, pipeline);
+    // Told to whoever waits for it; without anybody, the processor goes on.
+    pipeline.made.catch(() => undefined);
+    return pipeline;
   }
 
   private buffer(name: Name): GPUBuffer {
@@ -244,7 +296,7 @@ export class GpuMachine {
     const { device } = this;
     const old = this.buffers.get(name);
     if (old && old.size >= bytes) return;
-    const most = Math.min(device.limits.maxStorageBufferBindingSize, device.limits.maxBufferSize);
+    const most = Math.min(MOST_BYTES, device.limits.maxStorageBufferBindingSize, device.limits.maxBufferSize);
     if (bytes > most)
       throw new TooLarge(`${Math.round(bytes / 1e6)} MB are more than the ${Math.round(most / 1e6)} MB that the graphics processor gives`);
     const size = Math.min(even(Math.max(bytes, STRIDE, old ? 1.5 * old.size : 0), STRIDE), even(most - STRIDE, STRIDE));

@@ -29,8 +29,8 @@ export interface Dispatch {
   readonly height: number;
 }
 
-/** Where what a dispatch makes goes: to an image, or, rounded, to the screen. */
-export type Target = { readonly to: 'image'; readonly at: number } | { readonly to: 'screen' };
+/** Where what a dispatch makes goes: to an image; rounded to bytes, premultiplied without alpha for a screen or straight with it; or its tones are counted. */
+export type Target = { readonly to: 'image' | 'counts'; readonly at: number } | { readonly to: 'screen' | 'rgba8' };
 export interface Area {
   readonly x: number;
   readonly y: number;
@@ -51,21 +51,37 @@ function readingOf(leaf: Leaf, words: Words): (x: string, y: string) => string {
   return (x, y) => `grown(${at}, ${width}, ${more}, ${x}, ${y})`;
 }
 
-const entry = (words: Words, { x, y, w, h }: Area, target: Target): string => {
+/** What is done with a pixel that was made. */
+function putting(target: Target, words: Words): string {
+  if (target.to === 'image') return `mem[u32(whole(${words.whole(target.at)})) + index] = made;`;
+  if (target.to === 'counts') return 'if (made.a > 0.0) { atomicAdd(&bins[u32(floor(unit(luma(part(made).rgb)) * 255.0 + 0.5))], 1u); }';
+  return `screen[index] = shown(${target.to === 'rgba8' ? 'part(made)' : 'vec4f(made.rgb, 1.0)'}, x, y);`;
+}
+
+function entry(words: Words, { x, y, w, h }: Area, target: Target): string {
   const [width, height, left, top] = [w, h, x, y].map((v) => `whole(${words.whole(v)})`);
-  const index = `u32(i32(id.y) * ${width} + i32(id.x))`;
-  const put =
-    target.to === 'screen' ? `screen[${index}] = shown(make(x, y), x, y);` : `mem[u32(whole(${words.whole(target.at)})) + ${index}] = make(x, y);`;
+  const counts = target.to === 'counts';
+  // Tones are counted within a group first.
+  const after = counts
+    ? `workgroupBarrier();
+  let count = atomicLoad(&bins[place]);
+  if (count > 0u) { atomicAdd(&counts[u32(whole(${words.whole(target.at)})) + place], count); }`
+    : '';
   return /* wgsl */ `
+${counts ? 'var<workgroup> bins: array<atomic<u32>, 256>;' : ''}
 @compute @workgroup_size(${GROUP}, ${GROUP})
-fn main(@builtin(global_invocation_id) id: vec3u) {
-  if (i32(id.x) >= ${width} || i32(id.y) >= ${height}) { return; }
-  let x = i32(id.x) + ${left};
-  let y = i32(id.y) + ${top};
-  ${put}
+fn main(@builtin(global_invocation_id) id: vec3u, @builtin(local_invocation_index) place: u32) {
+  let index = u32(i32(id.y) * ${width} + i32(id.x));
+  if (i32(id.x) < ${width} && i32(id.y) < ${height}) {
+    let x = i32(id.x) + ${left};
+    let y = i32(id.y) + ${top};
+    let made = make(x, y);
+    ${putting(target, words)}
+  }
+  ${after}
 }
 `;
-};
+}
 
 /** A dispatch that makes each pixel from the neighbours of one leaf. @param body of the function from (x, y), with `near` to read and w, h the leaf's size. */
 export function neighbours(

@@ -1,0 +1,102 @@
+import type { Engine, Order } from '../engine/engine';
+import { GpuMachine, TooLarge, type Made } from './machine';
+import { proves } from './proof';
+
+/** After so long a frame is not waited for any more. */
+const MOST_MS = 4000;
+/** A few small pictures, with all their shaders compiled for the first time. */
+const PROOF_MS = 30_000;
+
+/** Why the processor draws, in a sentence. */
+export class Unfit extends Error {}
+
+interface Wanted {
+  /** What is no more than software is taken too. */
+  readonly forced: boolean;
+  /** The name of the one that has proved itself before. */
+  readonly proven: string | undefined;
+  /** Told when it is gone. */
+  readonly onLost: () => void;
+}
+
+/** The graphics processor of a page, once it has proved to make the pictures that the processor makes. */
+export class Second {
+  private readonly machines = new Map<Engine, GpuMachine>();
+
+  private constructor(
+    private readonly device: GPUDevice,
+    /** What it calls itself. */
+    readonly name: string,
+  ) {}
+
+  /**
+   * @param newEngine an engine for pictures to compare with.
+   * @throws {Unfit} where there is none, or it makes other pictures.
+   */
+  static async begin(gpu: GPU | undefined, newEngine: () => Engine, { forced, proven, onLost }: Wanted): Promise<Second> {
+    if (!gpu) throw new Unfit('This browser does not offer its graphics processor.');
+    const adapter = await gpu.requestAdapter({ powerPreference: 'high-performance' });
+    if (!adapter) throw new Unfit('No graphics processor was found.');
+    const { info, limits } = adapter;
+    if (!forced && (info.isFallbackAdapter || info.architecture === 'swiftshader')) throw new Unfit('There is no graphics processor here.');
+    const name = [info.vendor, info.architecture, info.device, info.description].filter(Boolean).join(' ') || 'unnamed';
+    const { maxStorageBufferBindingSize, maxBufferSize } = limits;
+    const device = await adapter.requestDevice({ requiredLimits: { maxStorageBufferBindingSize, maxBufferSize } });
+    const second = new Second(device, name);
+    // Held by what waits for it: where nothing holds it, it is cleared away while it works.
+    void device.lost.then(() => (void adapter, onLost()));
+    if (name !== proven && !(await inTime(second.proved(newEngine()), PROOF_MS))) {
+      second.end();
+      throw new Unfit('Its pictures differ from those of the processor.');
+    }
+    return second;
+  }
+
+  /**
+   * A picture of what an engine has open.
+   * @returns nothing where shaders are still being compiled, or it would need too much memory: the engine then makes it.
+   * @throws {Unfit} where it fails; nothing more is to be asked of it.
+   */
+  async render(
+    engine: Engine,
+    order: Pick<Order, 'stack' | 'gamut' | 'watch' | 'mask' | 'area'> & { readonly format: 'screen' | 'rgba8' },
+  ): Promise<Made | undefined> {
+    const machine = this.machines.get(engine) ?? new GpuMachine(this.device);
+    this.machines.set(engine, machine);
+    const { program, sources } = engine.seen(order);
+    try {
+      return await inTime(machine.render(program, sources, { format: order.format, area: order.area }), MOST_MS);
+    } catch (error) {
+      if (error instanceof TooLarge) return undefined;
+      throw error instanceof Unfit ? error : new Unfit('The graphics processor failed.');
+    }
+  }
+
+  end(): void {
+    this.machines.forEach((machine) => machine.end());
+    this.device.destroy();
+  }
+
+  private async proved(engine: Engine): Promise<boolean> {
+    const machine = new GpuMachine(this.device);
+    try {
+      return await proves(machine, engine);
+    } catch {
+      return false;
+    } finally {
+      machine.end();
+    }
+  }
+}
+
+async function inTime<T>(work: Promise<T>, ms: number): Promise<T> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Unfit('The graphics processor did not answer in time.')), ms);
+  });
+  try {
+    return await Promise.race([work, late]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
