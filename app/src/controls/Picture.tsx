@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef } from 'react';
+import type { Drawing } from '@bexlen/core';
 
 /** A part of a picture that was made anew. */
 interface Patch {
@@ -7,8 +8,16 @@ interface Patch {
   readonly y: number;
 }
 
+interface Props {
+  readonly image: ImageData | undefined;
+  readonly label?: string;
+  readonly patch?: Patch | undefined;
+  /** The machine that made it. */
+  readonly by?: Drawing['machine'] | undefined;
+}
+
 /** Pixels as they are, scaled by the page, in the frame in which they come. Without a label the picture only adorns what stands beside it. */
-export function Picture({ image, label, patch }: { image: ImageData | undefined; label?: string; patch?: Patch | undefined }) {
+export function Picture({ image, label, patch, by }: Props) {
   const ref = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
     const canvas = ref.current;
@@ -22,6 +31,7 @@ export function Picture({ image, label, patch }: { image: ImageData | undefined;
   return (
     <canvas
       ref={ref}
+      {...(by && { 'data-machine': by })}
       {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
       style={{ width: '100%', height: '100%', objectFit: 'cover', visibility: image ? 'visible' : 'hidden' }}
     />

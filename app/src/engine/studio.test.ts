@@ -23,7 +23,7 @@ class Hand {
   /** Finishes the last order, after some time as it says. */
   finish(ms = 5): void {
     const { id } = this.orders.at(-1) as Render;
-    this.say({ type: 'rendered', id, width: 1, height: 1, pixels: new Uint8Array(4), ms });
+    this.say({ type: 'rendered', by: 'cpu', id, width: 1, height: 1, pixels: new Uint8Array(4), ms });
   }
 }
 

@@ -15,6 +15,7 @@ import { Sheet } from '../controls/Sheet';
 import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
 import { About, AboutPane } from './About';
 import { Phone } from '../phone/Phone';
+import { Device } from './Device';
 import { FileForm } from '../exports/FileForm';
 import { useFiles } from '../controls/FileField';
 import { noteShelf, shelfBefore } from '../state/place';
@@ -59,6 +60,7 @@ export function Shelf() {
   const [roll, setRoll] = useState(was?.roll);
   const [moving, setMoving] = useState(false);
   const [phone, setPhone] = useState(false);
+  const [device, setDevice] = useState(false);
   const [exporting, setExporting] = useState(false);
   const [bin, setBin] = useState(false);
   const [selected, setSelected] = useState<ReadonlySet<string>>();
@@ -108,6 +110,7 @@ export function Shelf() {
         <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
         <Choice label="Which photos" options={FILTERS} value={filter} onChoose={setFilter} />
         <Button fixed label="Phone" onPress={() => setPhone(true)} />
+        <Button fixed label="This device" onPress={() => setDevice(true)} />
         <Button fixed label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
       </ScrollView>
       {!bin && <Rolls open={roll} onOpen={setRoll} />}
@@ -221,6 +224,7 @@ export function Shelf() {
       </Places>
       {files.field}
       {phone && <Phone onClose={() => setPhone(false)} />}
+      {device && <Device onClose={() => setDevice(false)} />}
       {moving && (
         <IntoRoll
           ids={chosen}

@@ -115,7 +115,12 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
           }),
         ]}
       >
-        <Picture image={image} patch={comparing ? undefined : patch} label={comparing ? `${name}, original` : `${name}, as it is now`} />
+        <Picture
+          image={image}
+          by={comparing ? undefined : frame?.by}
+          patch={comparing ? undefined : patch}
+          label={comparing ? `${name}, original` : `${name}, as it is now`}
+        />
         {detail && !framing && (
           <View
             pointerEvents="none"

@@ -9,7 +9,7 @@
  * channel, `pool-start.ts` brings several of them together.
  */
 export { Engine, type Order, type Rendered, type Tones } from './engine';
-export { startWorker, type FromWorker, type Slot, type ToWorker, type Wire } from './worker';
+export { startWorker, type Drawing, type FromWorker, type Slot, type ToWorker, type Wire } from './worker';
 export { startPool } from './pool-start';
 export { control } from './work/pool';
 export type { StoreFormat } from './plan/plan';

@@ -1,0 +1,34 @@
+import { StyleSheet, Text, View } from 'react-native';
+import { useShallow } from 'zustand/react/shallow';
+import { Sheet } from '../controls/Sheet';
+import { Switch } from '../controls/Switch';
+import { useDrawing, letGraphicsDraw } from '../engine/drawing';
+import { type } from '../theme/tokens';
+
+/** What is true of this device alone: the machine that draws pictures in it. */
+export function Device({ onClose }: { onClose: () => void }) {
+  const { drawing, use } = useDrawing(useShallow(({ drawing, use }) => ({ drawing, use })));
+  return (
+    <Sheet title="This device" onClose={onClose}>
+      <View style={styles.line}>
+        <View style={styles.words}>
+          <Text style={type.label}>Graphics processor</Text>
+          <Text style={type.small}>Draws pictures while you work. Files are made without it.</Text>
+        </View>
+        <Switch label="Draw with the graphics processor" on={use !== 'off'} onToggle={() => letGraphicsDraw(use === 'off')} />
+      </View>
+      <Text role="status" style={type.body}>
+        {drawing === undefined
+          ? 'The engine has not begun yet.'
+          : drawing.machine === 'gpu'
+            ? `It draws: ${drawing.name}.`
+            : `The processor draws. ${drawing.why}`}
+      </Text>
+    </Sheet>
+  );
+}
+
+const styles = StyleSheet.create({
+  line: { flexDirection: 'row', alignItems: 'center', gap: 12 },
+  words: { flex: 1, gap: 2 },
+});
