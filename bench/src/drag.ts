@@ -4,7 +4,7 @@ import { report, side } from './timing';
 const SIZE = { width: 1536, height: 1024 };
 
 /** Twelve layers of many makes: tones, colours, two blurs. */
-const twelve = () => [
+export const twelve = () => [
   layer('exposure', { params: { stops: 0.2, offset: 0, contrast: 0.1 } }),
   layer('curves', {
     strength: 0.8,

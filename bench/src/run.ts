@@ -5,6 +5,7 @@ import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
 import { benchFocus } from './focus';
 import { benchGamut } from './gamut';
+import { benchGraphics } from './graphics';
 import { benchLight } from './light';
 import { benchLooks } from './looks';
 import { benchMasks } from './masks';
@@ -25,6 +26,7 @@ const parts: Record<string, () => Promise<void>> = {
   light: () => benchLight(Math.max(2, ROUNDS - 3)),
   focus: () => benchFocus(Math.max(2, ROUNDS - 3)),
   brush: () => benchBrush(ROUNDS),
+  graphics: () => benchGraphics(Math.max(1, ROUNDS - 3)),
   looks: benchLooks,
   memory: benchMemory,
 };

@@ -72,6 +72,8 @@ export interface FilterShader {
   /** Functions that it calls. */
   readonly helpers: string;
   readonly body: string;
+  /** About how many it takes for a pixel, given the filter's numbers and how far it reads. */
+  readonly operations: (numbers: readonly number[], reach: number) => number;
   /** It also reads how colours change, after that was made, smoothed and put at \`extra\`. */
   readonly steep?: { readonly body: string; readonly taps: number; readonly reach: number };
 }
@@ -91,6 +93,7 @@ const filters = {
   // One weight for each way from the middle: the readable form of a fast convolution.
   aperture: {
     helpers: '',
+    operations: (_, reach) => Math.PI * (reach + 0.5) ** 2 * 8,
     body: /* wgsl */ `
   let reach = i32(tab(t));
   let n = u32(tab(t + 1u));
@@ -108,6 +111,7 @@ const filters = {
   },
   sweep: {
     helpers: between,
+    operations: ({ length }) => (length / 6) * 60,
     body: /* wgsl */ `
   let count = u32(tab(t));
   let p = vec2f(f32(x), f32(y)) + 0.5;
@@ -120,6 +124,7 @@ const filters = {
   },
   relief: {
     helpers: between,
+    operations: () => 150,
     body: /* wgsl */ `
   let off = vec2f(tab(t), tab(t + 1u));
   let p = vec2f(f32(x), f32(y));
@@ -128,6 +133,7 @@ const filters = {
   return vec4f(own.rgb + ((tab(t + 2u) * rise) / (0.25 + abs(rise))) * own.a, own.a);`,
   },
   painterly: {
+    operations: (_, reach) => Math.PI * ((reach - 8) / 2) ** 2 * 200,
     helpers: /* wgsl */ `
 fn sectorsOf(u: f32, v: f32, zeta: f32, eta: f32) -> vec4f {
   let a = zeta - eta * u * u;

@@ -74,6 +74,8 @@ export class GpuMachine {
   private unsent: { readonly name: Name; readonly at: number; readonly data: Uint8Array | Float32Array }[] = [];
   private frame = 0;
   private photo = '';
+  /** The values of the last program. */
+  private before: ReadonlySet<Value> = new Set();
 
   constructor(private readonly device: GPUDevice) {
     this.layoutOfGroup = device.createBindGroupLayout({
@@ -125,7 +127,8 @@ export class GpuMachine {
       bytes: this.brought(sources),
       tableAt: (name, make) => this.tableAt(name, make),
     };
-    const plan = new GpuPlan(ground, program);
+    const plan = new GpuPlan(ground, program, this.before);
+    this.before = new Set(program.steps.map(({ to }) => to));
     const out = format === 'float' ? this.images.acquire(count) : 0;
     plan.make(program.out, wanted, format === 'float' ? { to: 'image', at: out } : { to: format });
     if (format === 'float') this.images.release(out);
@@ -320,5 +323,6 @@ export class GpuMachine {
     this.tables.clear();
     this.unsent = [];
     this.photo = '';
+    this.before = new Set();
   }
 }

@@ -1,8 +1,9 @@
 import { filterShaders, halving } from '../../kernels/wgsl';
-import { filterOf } from '../expressions/filters';
+import { costOfAll } from '../engine/plan/cost';
+import { filterOf, type Filtering } from '../expressions/filters';
 import { grownBy, pyramidFor, pyramidSizes } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
-import { PHOTO, slice, type Program, type Step, type Value } from '../stack/program';
+import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from '../stack/program';
 import type { Arena } from './arena';
 import { neighbours, pointwise, type Area, type Dispatch, type Leaf, type Target } from './shader';
 
@@ -41,6 +42,14 @@ function wayOf({ sigmaPx, by }: BlurStep): Way {
   return { factor, origin, name: `gaussian ${sigmaPx}`, table: () => taps, radius };
 }
 
+/** Whole images that are held at most, besides blurred ones; and what one must cost to be worth it, in nanoseconds a pixel on the processor: more than reading it again. */
+const MOST_HELD = 3;
+const WORTH_HOLDING = 16;
+
+/** Operations of a pixel for how colours change about it, and for halving by four weights or six. */
+const STEEP = 70;
+const HALVING = { soft: 160, firm: 336 };
+
 const across = /* wgsl */ `
   var sum = tab(t) * near(x, y);
   for (var i = 1; i <= radius; i++) { sum += tab(t + u32(i)) * (near(x - i, y) + near(x + i, y)); }
@@ -55,26 +64,53 @@ export class GpuPlan {
   readonly dispatches: Dispatch[] = [];
   private readonly passing: number[] = [];
 
+  /** @param before the values of the program before this one: what both have is likely to be wanted by the next one too. */
   constructor(
     private readonly ground: Ground,
     private readonly program: Program,
-  ) {}
+    private readonly before: ReadonlySet<Value> = new Set(),
+  ) {
+    const needed = new Set(program.steps.map(({ to }) => to));
+    for (const [value, { at }] of ground.kept)
+      if (!needed.has(value)) {
+        ground.images.release(at);
+        ground.kept.delete(value);
+      }
+  }
 
   /** Makes a value, of an area of the picture. */
   make(value: Value, area: Area, target: Target): void {
     for (const blur of this.blursFor(value)) this.blur(blur);
+    for (const beneath of this.beneathChange(value)) if (this.worthHolding(beneath)) this.hold(beneath);
     this.route(value, area, target);
   }
 
-  /** Releases what was needed on the way only, and what programs do not need any more. */
+  /** Releases what was needed on the way only. */
   done(): void {
     this.passing.forEach((at) => this.ground.images.release(at));
-    const needed = new Set(this.program.steps.map(({ to }) => to));
-    for (const [value, { at }] of this.ground.kept)
-      if (!needed.has(value)) {
-        this.ground.images.release(at);
-        this.ground.kept.delete(value);
-      }
+    this.passing.length = 0;
+  }
+
+  /** What steps that are new read of the program before. */
+  private beneathChange(value: Value): Value[] {
+    const fresh = this.stepsTo(value).filter(({ to }) => !this.before.has(to));
+    return [...new Set(fresh.flatMap(inputsOf))].filter((from) => this.before.has(from) && !this.leafOf(from));
+  }
+
+  /** Whether an image would take longer to make again than to read, and there is room for it. */
+  private worthHolding(value: Value): boolean {
+    const { width, height } = this.ground.layout;
+    const held = [...this.ground.kept.values()].filter((leaf) => leaf.as === 'image' && leaf.width === width && leaf.height === height);
+    return held.length < MOST_HELD && costOfAll(this.stepsTo(value)) >= WORTH_HOLDING;
+  }
+
+  private hold(value: Value): Leaf {
+    const { width, height } = this.ground.layout;
+    const at = this.ground.images.acquire(width * height);
+    this.route(value, { x: 0, y: 0, w: width, h: height }, { to: 'image', at });
+    const leaf = { as: 'image', at, width, height } as const;
+    this.ground.kept.set(value, leaf);
+    return leaf;
   }
 
   /** Blurs that a value needs and that are not at hand, in order. */
@@ -86,17 +122,21 @@ export class GpuPlan {
     return this.ground.kept.get(value) ?? this.ground.bytes.get(value);
   }
 
-  /** The steps without neighbours that lead to a value from what is at hand. */
-  private route(value: Value, area: Area, target: Target): void {
+  /** The steps that lead to a value from what is at hand. */
+  private stepsTo(value: Value): Step[] {
     const stops = new Set([PHOTO, ...this.ground.kept.keys(), ...this.ground.bytes.keys()]);
-    const steps = stops.has(value) ? [] : slice(this.program.steps, [value], stops);
+    return stops.has(value) ? [] : slice(this.program.steps, [value], stops);
+  }
+
+  /** Carries out the steps without neighbours that lead to a value from what is at hand. */
+  private route(value: Value, area: Area, target: Target): void {
     const tableAt = (id: string): number => this.ground.tableAt(id, this.program.tables.get(id) as () => Float32Array);
     const leafOf = (from: Value): Leaf => {
       const leaf = this.leafOf(from);
       if (!leaf) throw new Error(`value ${from} is not at hand`);
       return leaf;
     };
-    this.dispatches.push(pointwise(steps, value, leafOf, tableAt, this.ground.layout.channels === 3, area, target));
+    this.dispatches.push(pointwise(this.stepsTo(value), value, leafOf, tableAt, this.ground.layout.channels === 3, area, target));
   }
 
   private room(width: number, height: number): number {
@@ -114,6 +154,8 @@ export class GpuPlan {
     const { width, height } = this.ground.layout;
     const leaf = this.leafOf(value);
     if (leaf && leaf.as !== 'small') return { leaf, end: () => undefined };
+    const others = this.program.steps.filter((step) => inputsOf(step).includes(value)).length > 1;
+    if (others && this.worthHolding(value)) return { leaf: this.hold(value), end: () => undefined };
     const at = this.room(width, height);
     this.route(value, { x: 0, y: 0, w: width, h: height }, { to: 'image', at });
     return { leaf: { as: 'image', at, width, height }, end: () => this.letGo(at) };
@@ -128,15 +170,15 @@ export class GpuPlan {
     sizes.slice(1).forEach((size, i) => {
       const at = this.room(size.width, size.height);
       // The first two are by four weights where another one follows, see `pyramidFor`.
-      const body = halving[i < 2 && i + 2 < sizes.length ? 'soft' : 'firm'];
-      this.dispatches.push(neighbours(last, size, at, () => ({ body })));
+      const how = i < 2 && i + 2 < sizes.length ? 'soft' : 'firm';
+      this.dispatches.push(neighbours(last, size, at, () => ({ body: halving[how] }), HALVING[how]));
       letGo();
       last = { as: 'image', at, ...size };
       letGo = () => this.letGo(at);
     });
     const size = sizes.at(-1) ?? { width, height };
     const to = this.ground.images.acquire(size.width * size.height);
-    if (blur.by) this.filter(blur.by.filter, last, size, to, way);
+    if (blur.by) this.filter(blur.by, last, size, to, way);
     else this.gaussian(last, size, to, way);
     letGo();
     const { factor, origin } = way;
@@ -152,14 +194,24 @@ export class GpuPlan {
     const middle = this.room(size.width, size.height);
     const t = this.ground.tableAt(name, table);
     const by = (leaf: Leaf, at: number, body: string): Dispatch =>
-      neighbours(leaf, size, at, (words) => ({
-        body: `let t = u32(whole(${words.whole(t)})); let radius = whole(${words.whole(radius)}); ${body}`,
-      }));
+      neighbours(
+        leaf,
+        size,
+        at,
+        (words) => ({ body: `let t = u32(whole(${words.whole(t)})); let radius = whole(${words.whole(radius)}); ${body}` }),
+        8 * (2 * radius + 1),
+      );
     this.dispatches.push(by(from, middle, across), by({ as: 'image', at: middle, ...size }, to, down));
     this.letGo(middle);
   }
 
-  private filter(id: string, from: Leaf, size: { width: number; height: number }, to: number, { name, table }: Way): void {
+  private filter(
+    { filter: id, numbers }: Filtering,
+    from: Leaf,
+    size: { width: number; height: number },
+    to: number,
+    { name, table, factor }: Way,
+  ): void {
     const shader = filterShaders.get(id);
     if (!shader) throw new Error(`the filter ${id} has no shader`);
     const t = this.ground.tableAt(name, table);
@@ -167,16 +219,22 @@ export class GpuPlan {
     const extra = steep && this.room(size.width, size.height);
     if (steep && extra !== undefined) {
       const raw = this.room(size.width, size.height);
-      this.dispatches.push(neighbours(from, size, raw, () => ({ body: steep.body })));
+      this.dispatches.push(neighbours(from, size, raw, () => ({ body: steep.body }), STEEP));
       const taps = (): Float32Array => table().slice(steep.taps, steep.taps + steep.reach + 1);
       this.gaussian({ as: 'image', at: raw, ...size }, size, extra, { name: `${id} way`, table: taps, radius: steep.reach });
       this.letGo(raw);
     }
     this.dispatches.push(
-      neighbours(from, size, to, (words) => ({
-        helpers: shader.helpers,
-        body: `let t = u32(whole(${words.whole(t)})); let extra = u32(whole(${words.whole(extra ?? 0)})); ${shader.body}`,
-      })),
+      neighbours(
+        from,
+        size,
+        to,
+        (words) => ({
+          helpers: shader.helpers,
+          body: `let t = u32(whole(${words.whole(t)})); let extra = u32(whole(${words.whole(extra ?? 0)})); ${shader.body}`,
+        }),
+        shader.operations(numbers, filterOf(id).reach(numbers, factor)),
+      ),
     );
     if (extra !== undefined) this.letGo(extra);
   }

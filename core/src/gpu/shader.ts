@@ -1,7 +1,8 @@
 import { common, helpersOf, mixing, modeShaders, opShaders, reading, storing, wholeNumbers } from '../../kernels/wgsl';
 import { modeOf, type ModeId } from '../blend';
 import { opOf, type OpId } from '../expressions/ops';
-import type { Layout } from '../pixels/picture';
+import { costOf } from '../engine/plan/cost';
+import { bytesPerPixel, type Layout } from '../pixels/picture';
 import { inputsOf, type Step, type Value } from '../stack/program';
 import { Words } from './words';
 
@@ -21,8 +22,15 @@ export type Leaf =
       readonly origin: number;
     };
 
+/** What a dispatch is worth: bytes that have to come from memory and go there, each once, and about how many operations on single numbers. */
+export interface Work {
+  readonly bytes: number;
+  readonly operations: number;
+}
+
 /** A shader, the numbers that it is given, and how many pixels it makes. */
 export interface Dispatch {
+  readonly work: Work;
   readonly source: string;
   readonly words: readonly number[];
   readonly width: number;
@@ -36,6 +44,18 @@ export interface Area {
   readonly y: number;
   readonly w: number;
   readonly h: number;
+}
+
+const PIXEL = 16;
+/** Of an image that is grown back: 20 sums of four numbers by weights. */
+const GROWING = 160;
+/** Operations in a nanosecond of a step's cost: four at a time, at 2.5 GHz. */
+const PER_NANOSECOND = 10;
+
+/** Bytes of a leaf that come to one pixel of what is made, and operations until it is read. */
+function workOf(leaf: Leaf): Work {
+  if (leaf.as === 'bytes') return { bytes: bytesPerPixel(leaf.layout), operations: 8 };
+  return leaf.as === 'image' ? { bytes: PIXEL, operations: 0 } : { bytes: PIXEL / leaf.factor ** 2, operations: GROWING };
 }
 
 /** Reads a pixel of a leaf at (x, y), inside of it. */
@@ -89,21 +109,26 @@ export function neighbours(
   size: { width: number; height: number },
   to: number,
   make: (words: Words) => { helpers?: string; body: string },
+  /** For each pixel. */
+  operations: number,
 ): Dispatch {
   const words = new Words();
-  const read = readingOf(leaf, words);
+  const near = readingOf(leaf, words);
   const from = leaf.as === 'bytes' ? leaf.layout : leaf;
   const [w, h] = [from.width, from.height].map((v) => `whole(${words.whole(v)})`);
   const { helpers = '', body } = make(words);
   const source = [
     common,
     reading,
-    `fn near(x: i32, y: i32) -> vec4f { return ${read(`clamp(x, 0, ${w} - 1)`, `clamp(y, 0, ${h} - 1)`)}; }`,
+    `fn near(x: i32, y: i32) -> vec4f { return ${near(`clamp(x, 0, ${w} - 1)`, `clamp(y, 0, ${h} - 1)`)}; }`,
     helpers,
     `fn make(x: i32, y: i32) -> vec4f { let w = ${w}; let h = ${h}; ${body} }`,
     entry(words, { x: 0, y: 0, w: size.width, h: size.height }, { to: 'image', at: to }),
   ].join('\n');
-  return { source, words: words.all, ...size };
+  const count = size.width * size.height;
+  const own = workOf(leaf);
+  const read = own.bytes * (from.width * from.height);
+  return { source, words: words.all, ...size, work: { bytes: read + PIXEL * count, operations: (operations + own.operations) * count } };
 }
 
 /** A dispatch that carries out steps without neighbours, with all values on the way in registers. */
@@ -121,6 +146,7 @@ export function pointwise(
   const lines: string[] = [];
   const ops = new Set<OpId>();
   const modes = new Set<ModeId>();
+  let [bytes, operations] = [0, 0];
   const put = (value: Value, expression: string): void => {
     const name = `v${names.size}`;
     names.set(value, name);
@@ -128,7 +154,13 @@ export function pointwise(
   };
   const own = new Set(steps.map(({ to }) => to));
   const read = (value: Value): string => {
-    if (!names.has(value)) put(value, readingOf(leafOf(value), words)('x', 'y'));
+    if (!names.has(value)) {
+      const leaf = leafOf(value);
+      const own = workOf(leaf);
+      bytes += own.bytes;
+      operations += own.operations;
+      put(value, readingOf(leaf, words)('x', 'y'));
+    }
     return names.get(value) as string;
   };
   const table = (id: string): string => `u32(whole(${words.whole(tableAt(id))}))`;
@@ -173,5 +205,11 @@ export function pointwise(
     `fn make(x: i32, y: i32) -> vec4f {\n  ${lines.join('\n  ')}\n  return ${result};\n}`,
     entry(words, area, target),
   ].join('\n');
-  return { source, words: words.all, width: area.w, height: area.h };
+  const written = { image: PIXEL, screen: 4, rgba8: 4, counts: 0 }[target.to];
+  const count = area.w * area.h;
+  const work = {
+    bytes: (bytes + written) * count,
+    operations: (operations + PER_NANOSECOND * steps.reduce((sum, step) => sum + costOf(step), 0)) * count,
+  };
+  return { source, words: words.all, width: area.w, height: area.h, work };
 }
