@@ -6,6 +6,7 @@ import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { graphics } from './graphics.mjs';
 
 const args = process.argv.slice(2);
 const files = args.filter((arg) => !arg.startsWith('--'));
@@ -22,13 +23,6 @@ const how = [
   ...(related ? ['--findRelatedTests', '--passWithNoTests'] : []),
   ...files,
 ];
-// A graphics processor in software comes with Chromium, and what loads it.
-const chromium = '/usr/lib/chromium';
-const graphics = {
-  LD_LIBRARY_PATH: [chromium, process.env.LD_LIBRARY_PATH].filter(Boolean).join(':'),
-  VK_ICD_FILENAMES: `${chromium}/vk_swiftshader_icd.json`,
-  XDG_RUNTIME_DIR: process.env.XDG_RUNTIME_DIR ?? os.tmpdir(),
-};
 const child = spawn(process.execPath, [...flags, ...jest, ...how], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...graphics } });
 const status = await new Promise((resolve) => child.on('close', resolve));
 const read = fs.existsSync(report)
