@@ -22,7 +22,7 @@ import {
 } from '@bexlen/core';
 import built from './built.json';
 import { toFrame, type Frame } from './frame';
-import { beginDrawing, drawnBy } from './drawing';
+import { beginDrawing, drawnBy } from '../state/drawing';
 import { notePace, wideScreen, workersHere } from './device';
 import { fetchPart, fetchPatch, fetchProxy, type PhotoFile } from './pixels';
 import { Supplies } from './supplies';
@@ -167,7 +167,7 @@ export class Studio {
     });
     startPool(this.workers, { module, memory }, () => new MessageChannel());
     await ready;
-    beginDrawing((wish) => this.lead.postMessage(wish));
+    beginDrawing(built.worker, (wish) => this.lead.postMessage(wish));
   }
 
   /** Fetches a photo in its working size, a coarse and a small one, and shapes it. */

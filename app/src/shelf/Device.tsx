@@ -2,7 +2,7 @@ import { StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import { Sheet } from '../controls/Sheet';
 import { Switch } from '../controls/Switch';
-import { useDrawing, letGraphicsDraw } from '../engine/drawing';
+import { useDrawing, letGraphicsDraw } from '../state/drawing';
 import { type } from '../theme/tokens';
 
 /** What is true of this device alone: the machine that draws pictures in it. */

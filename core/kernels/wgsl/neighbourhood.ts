@@ -48,7 +48,7 @@ fn shown(v: vec4f, x: i32, y: i32) -> u32 {
 /** Bodies that make a pixel of an image of half the size; \`near\` reads a pixel of the larger one, whose border goes on. */
 export const halving = {
   firm: /* wgsl */ `
-  const W = array<f32, 6>(1.0 / 32.0, 5.0 / 32.0, 10.0 / 32.0, 10.0 / 32.0, 5.0 / 32.0, 1.0 / 32.0);
+  var W = array<f32, 6>(1.0 / 32.0, 5.0 / 32.0, 10.0 / 32.0, 10.0 / 32.0, 5.0 / 32.0, 1.0 / 32.0);
   var sum = vec4f(0.0);
   for (var j = 0; j < 6; j++) {
     var line = vec4f(0.0);
@@ -57,7 +57,7 @@ export const halving = {
   }
   return sum;`,
   soft: /* wgsl */ `
-  const W = array<f32, 4>(0.125, 0.375, 0.375, 0.125);
+  var W = array<f32, 4>(0.125, 0.375, 0.375, 0.125);
   var sum = vec4f(0.0);
   for (var j = 0; j < 4; j++) {
     var line = vec4f(0.0);

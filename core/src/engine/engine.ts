@@ -7,7 +7,7 @@ import { compile } from '../stack/compile';
 import { inverse, inTurn, mapped, scaleBy } from '../geometry/matrix';
 import { Resources } from '../resources';
 import { PHOTO, ValueNumbers, type Program, type Step, type Value } from '../stack/program';
-import type { Source } from '../gpu';
+import type { Asked, Source } from '../gpu';
 import { control, CONTROL_WORDS, Pool } from './work/pool';
 import { perform, type BandDone } from './work/perform';
 import { bytesOf, tilesOf, type Plan, type StoreFormat } from './plan/plan';
@@ -41,9 +41,6 @@ export interface Order {
   /** Called when the work begins, with the words by which it can be stopped and followed from another thread, and where the picture will be. */
   readonly begun?: (words: Int32Array, tiles: number, pixels: Uint8Array) => void;
 }
-
-/** What of an order says what is made. */
-type Asked = Pick<Order, 'stack' | 'gamut' | 'watch' | 'mask'>;
 
 /** Tones of what a layer makes and of what lies beneath it: 256 counts each. */
 export interface Tones {

@@ -3,7 +3,7 @@ import { instantiate, newMemory, type Kernels } from '../pixels/kernels';
 import type { FilmPlace, Shape, PhotoProxy } from '../geometry/shape';
 import type { Layout, Rect } from '../pixels/picture';
 import { Engine, heapIn, help, type Rendered, type Tones } from './engine';
-import { Second, Unfit } from '../gpu';
+import { Graphics, type Drawing, type GraphicsWish } from './graphics';
 import type { Gamut } from '../pixels/gamut';
 import type { Plan, StoreFormat } from './plan/plan';
 import { Resources, type Cube, type Painted, type Pixels } from '../resources';
@@ -42,8 +42,7 @@ export type ToWorker =
   | { readonly type: 'strokes'; readonly strokes: readonly (readonly [name: string, painted: Painted])[] }
   /** Another photo that stacks may name; nothing, if it is not to be had. */
   | { readonly type: 'picture'; readonly name: string; readonly pixels: Pixels | undefined }
-  /** Whether the graphics processor may draw; `forced` where it is no more than software, too. `proven` is the name of one that made the right pictures before. */
-  | { readonly type: 'graphics'; readonly use: 'off' | 'on' | 'forced'; readonly proven?: string | undefined }
+  | ({ readonly type: 'graphics' } & GraphicsWish)
   /** What stacks named until now is not needed any more. */
   | { readonly type: 'forget' }
   /** The photo of all slots, small. */
@@ -96,9 +95,6 @@ export type FromWorker =
       readonly fault?: { readonly code: FaultCode; readonly hint: string };
     };
 
-/** The machine that draws. */
-export type Drawing = { readonly machine: 'gpu'; readonly name: string } | { readonly machine: 'cpu'; readonly why: string };
-
 interface Assist {
   readonly plan: Plan;
   readonly controlAt: number;
@@ -118,11 +114,11 @@ export function startWorker(wire: Wire): void {
         if (data.type === 'picture') return data.pixels ? resources.pictures.set(data.name, data.pixels) : resources.pictures.delete(data.name);
         if (data.type === 'assist') return await assist(data, wire);
         if (data.type === 'begin') {
-          lead = await Lead.begin(data, resources);
+          lead = await Lead.begin(data, resources, wire);
           return wire.postMessage({ type: 'ready' } satisfies FromWorker);
         }
         if (!lead) throw new Error('the pool has not begun');
-        if (data.type === 'graphics') return lead.graphics(data, wire);
+        if (data.type === 'graphics') return lead.graphics.use(data);
         if (data.type === 'open') return lead.open(data);
         if (data.type === 'shape') return lead.shape(data);
         if (data.type === 'proxy') return lead.proxy(data.proxy);
@@ -149,17 +145,14 @@ type RenderOrder = Extract<ToWorker, { type: 'render' }>;
 class Lead {
   private readonly engines = new Map<Slot, Engine>();
   private drawn: PhotoProxy | undefined;
-  /** The graphics processor, while it draws. */
-  private second: Second | undefined;
-  /** Wishes for it so far: the last one counts. */
-  private wished = 0;
 
   private constructor(
     private readonly newEngine: (slot: Slot) => Engine,
     private readonly shared: boolean,
+    readonly graphics: Graphics,
   ) {}
 
-  static async begin({ module, memory, helpers }: Extract<ToWorker, { type: 'begin' }>, resources: Resources): Promise<Lead> {
+  static async begin({ module, memory, helpers }: Extract<ToWorker, { type: 'begin' }>, resources: Resources, wire: Wire): Promise<Lead> {
     const own = memory ?? newMemory(false);
     const compiled = module instanceof Uint8Array ? await WebAssembly.compile(module as Uint8Array<ArrayBuffer>) : module;
     const kernels: Kernels = await instantiate(compiled, own);
@@ -171,7 +164,8 @@ class Lead {
       const engine: Engine = new Engine(own, kernels, slot === 'small' ? 1 : helpers.length + 1, announce, undefined, heap, resources);
       return engine;
     };
-    return new Lead(newEngine, memory !== undefined);
+    const tell = (drawing: Drawing): void => wire.postMessage({ type: 'machine', ...drawing } satisfies FromWorker);
+    return new Lead(newEngine, memory !== undefined, new Graphics(() => newEngine('small'), tell));
   }
 
   open({ slot, layout, bytes, place }: Extract<ToWorker, { type: 'open' }>): void {
@@ -192,58 +186,12 @@ class Lead {
     return this.engine('photo').open(layout);
   }
 
-  /** Has the graphics processor draw or not. Until it has proved itself, and wherever it fails, the processor goes on. */
-  graphics({ use, proven }: Extract<ToWorker, { type: 'graphics' }>, wire: Wire): void {
-    const wish = ++this.wished;
-    this.leave();
-    const tell = (drawing: Drawing): void => {
-      if (wish === this.wished) wire.postMessage({ type: 'machine', ...drawing } satisfies FromWorker);
-    };
-    if (use === 'off') return tell({ machine: 'cpu', why: 'The graphics processor is switched off.' });
-    const onLost = (): void => {
-      if (wish !== this.wished) return;
-      this.second = undefined;
-      tell({ machine: 'cpu', why: 'The graphics processor was lost.' });
-    };
-    // Pictures go on being made meanwhile.
-    Second.begin(globalThis.navigator?.gpu, () => this.newEngine('small'), { forced: use === 'forced', proven, onLost }).then(
-      (second) => {
-        if (wish !== this.wished) return second.end();
-        this.second = second;
-        tell({ machine: 'gpu', name: second.name });
-      },
-      (error: unknown) => tell({ machine: 'cpu', why: error instanceof Unfit ? error.message : 'The graphics processor failed.' }),
-    );
-  }
-
-  private leave(): void {
-    const { second } = this;
-    this.second = undefined;
-    second?.end();
-  }
-
-  /** A picture by the graphics processor, where it draws and can make this one. Where it fails, it is asked for nothing more. */
-  private async bySecond(engine: Engine, { slot, format, spend, band, ...order }: RenderOrder, wire: Wire): Promise<Rendered | undefined> {
-    // Small pictures are of many stacks, each seen once: to compile them would take longer.
-    if (!this.second || slot === 'small' || spend || band || (format !== 'screen' && format !== 'rgba8')) return undefined;
-    try {
-      const made = await this.second.render(engine, { ...order, format });
-      const { w: width, h: height } = order.area ?? engine.size;
-      return made && { width, height, ...made };
-    } catch (error) {
-      this.wished++;
-      this.leave();
-      const why = error instanceof Unfit ? error.message : 'The graphics processor failed.';
-      wire.postMessage({ type: 'machine', machine: 'cpu', why } satisfies FromWorker);
-      return undefined;
-    }
-  }
-
   async render(order: RenderOrder, wire: Wire): Promise<void> {
     const { slot, id, stack, format, watch, mask, gamut, area, spend, band } = order;
     const engine = this.opened(slot);
     const begin = performance.now();
-    const second = await this.bySecond(engine, order, wire);
+    // Small pictures are of many stacks, each seen once: to compile them would take longer.
+    const second = slot === 'small' ? undefined : await this.graphics.render(engine, order);
     if (second) return wire.postMessage(answer(id, second, second.pixels, performance.now() - begin, 'gpu'));
     const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
       // Only the picture itself is stopped or followed.
@@ -262,8 +210,10 @@ class Lead {
       ...(band && { band, bandDone: telling(wire) }),
     });
     if (!rendered) return wire.postMessage({ type: 'stopped', id } satisfies FromWorker);
+    const ms = performance.now() - start;
+    if (slot === 'photo' && !area) this.graphics.madeInstead(ms);
     const pixels = this.shared ? rendered.pixels : rendered.pixels.slice();
-    wire.postMessage(answer(id, rendered, pixels, performance.now() - start, 'cpu'));
+    wire.postMessage(answer(id, rendered, pixels, ms, 'cpu'));
   }
 
   private opened(slot: Slot): Engine {

@@ -1,5 +1,5 @@
 import { filterShaders, halving } from '../../kernels/wgsl';
-import { costOfAll } from '../engine/plan/cost';
+import { costOfAll } from '../stack/cost';
 import { filterOf, type Filtering } from '../expressions/filters';
 import { grownBy, pyramidFor, pyramidSizes } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';

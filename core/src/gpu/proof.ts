@@ -1,9 +1,9 @@
-import type { Engine } from '../engine/engine';
 import { emptyMask, newPart } from '../masks/mask';
 import { newLayer } from '../stack/edit';
 import { emptyStack, type KindLayer, type Stack } from '../stack/schema';
 import type { KindId } from '../kinds';
 import type { GpuMachine } from './machine';
+import type { Comparable } from './opened';
 
 const [WIDTH, HEIGHT] = [80, 60];
 /** By how many levels both machines may differ. */
@@ -42,7 +42,7 @@ function proofStacks(): Stack[] {
 }
 
 /** Whether a graphics processor makes the pictures that the processor makes: both make a few small ones. */
-export async function proves(machine: GpuMachine, engine: Engine): Promise<boolean> {
+export async function proves(machine: GpuMachine, engine: Comparable): Promise<boolean> {
   engine.open({ width: WIDTH, height: HEIGHT, depth: 8, channels: 3 }).set(proofBytes());
   try {
     for (const stack of proofStacks()) {

@@ -1,6 +1,7 @@
-import type { Engine, Order } from '../engine/engine';
 import { GpuMachine, TooLarge, type Made } from './machine';
+import type { Asked, Comparable, Opened } from './opened';
 import { proves } from './proof';
+import type { Area } from './shader';
 
 /** After so long a frame is not waited for any more. */
 const MOST_MS = 4000;
@@ -21,7 +22,7 @@ interface Wanted {
 
 /** The graphics processor of a page, once it has proved to make the pictures that the processor makes. */
 export class Second {
-  private readonly machines = new Map<Engine, GpuMachine>();
+  private readonly machines = new Map<Opened, GpuMachine>();
 
   private constructor(
     private readonly device: GPUDevice,
@@ -33,7 +34,7 @@ export class Second {
    * @param newEngine an engine for pictures to compare with.
    * @throws {Unfit} where there is none, or it makes other pictures.
    */
-  static async begin(gpu: GPU | undefined, newEngine: () => Engine, { forced, proven, onLost }: Wanted): Promise<Second> {
+  static async begin(gpu: GPU | undefined, newEngine: () => Comparable, { forced, proven, onLost }: Wanted): Promise<Second> {
     if (!gpu) throw new Unfit('This browser does not offer its graphics processor.');
     const adapter = await gpu.requestAdapter({ powerPreference: 'high-performance' });
     if (!adapter) throw new Unfit('No graphics processor was found.');
@@ -57,13 +58,10 @@ export class Second {
    * @returns nothing where shaders are still being compiled, or it would need too much memory: the engine then makes it.
    * @throws {Unfit} where it fails; nothing more is to be asked of it.
    */
-  async render(
-    engine: Engine,
-    order: Pick<Order, 'stack' | 'gamut' | 'watch' | 'mask' | 'area'> & { readonly format: 'screen' | 'rgba8' },
-  ): Promise<Made | undefined> {
-    const machine = this.machines.get(engine) ?? new GpuMachine(this.device);
-    this.machines.set(engine, machine);
-    const { program, sources } = engine.seen(order);
+  async render(opened: Opened, order: Asked & { readonly format: 'screen' | 'rgba8'; readonly area?: Area }): Promise<Made | undefined> {
+    const machine = this.machines.get(opened) ?? new GpuMachine(this.device);
+    this.machines.set(opened, machine);
+    const { program, sources } = opened.seen(order);
     try {
       return await inTime(machine.render(program, sources, { format: order.format, area: order.area }), MOST_MS);
     } catch (error) {
@@ -77,7 +75,7 @@ export class Second {
     this.device.destroy();
   }
 
-  private async proved(engine: Engine): Promise<boolean> {
+  private async proved(engine: Comparable): Promise<boolean> {
     const machine = new GpuMachine(this.device);
     try {
       return await proves(machine, engine);

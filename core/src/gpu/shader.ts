@@ -1,7 +1,7 @@
 import { common, helpersOf, mixing, modeShaders, opShaders, reading, storing, wholeNumbers } from '../../kernels/wgsl';
 import { modeOf, type ModeId } from '../blend';
 import { opOf, type OpId } from '../expressions/ops';
-import { costOf } from '../engine/plan/cost';
+import { costOf } from '../stack/cost';
 import { bytesPerPixel, type Layout } from '../pixels/picture';
 import { inputsOf, type Step, type Value } from '../stack/program';
 import { Words } from './words';

@@ -2,7 +2,7 @@ import { modeOf } from '../../blend';
 import type { Layout } from '../../pixels/picture';
 import { opOf } from '../../expressions/ops';
 import { inputsOf, PHOTO, slice, type Step, type Value } from '../../stack/program';
-import { costOfAll } from './cost';
+import { costOfAll } from '../../stack/cost';
 
 /** Extra cost of loading through a table instead of directly, in nanoseconds a pixel. */
 const WORTH = 0.7;

@@ -1,7 +1,7 @@
 import type { Layout } from '../../pixels/picture';
 import { opOf } from '../../expressions/ops';
 import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from '../../stack/program';
-import { costOfAll, LOOK } from './cost';
+import { costOfAll, LOOK } from '../../stack/cost';
 import { channelwise } from './baked';
 
 /** Limits of what one table may combine, so that it stays accurate. */

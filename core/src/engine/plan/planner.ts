@@ -3,7 +3,7 @@ import type { Heap } from '../../pixels/heap';
 import { PIXEL } from '../../pixels/kernels';
 import type { Layout, Rect } from '../../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
-import { costOfAll } from './cost';
+import { costOfAll } from '../../stack/cost';
 import { bakeable } from './baked';
 import { fused } from './fuse';
 import { tileOf, type Pass, type Plan, type StoreFormat } from './plan';

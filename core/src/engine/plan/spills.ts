@@ -2,7 +2,7 @@ import type { Heap } from '../../pixels/heap';
 import { PIXEL } from '../../pixels/kernels';
 import type { Layout } from '../../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
-import { costOfAll } from './cost';
+import { costOfAll } from '../../stack/cost';
 
 /** The largest image, in bytes, that is written down, and the least cost of making it again, in nanoseconds a pixel, that makes this worth while. */
 const WORTH: readonly { readonly bytes: number; readonly cost: number }[] = [

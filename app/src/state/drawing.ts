@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { create } from 'zustand';
 import type { Drawing, ToWorker } from '@bexlen/core';
-import { keepHabit, readHabit } from '../state/habits';
-import built from './built.json';
+import { keepHabit, readHabit } from './habits';
 
 const KEY = 'bexlen-graphics';
 const habit = z.object({
@@ -23,7 +22,9 @@ interface State {
 export const useDrawing = create<State>(() => ({ drawing: undefined, use: readHabit<Habit>(KEY, habit, { use: 'on' }).use }));
 
 type Wish = Extract<ToWorker, { type: 'graphics' }>;
-const here = (): { engine: string; browser: string } => ({ engine: built.worker, browser: navigator.userAgent });
+/** What this engine is called: another one has to be proved anew. */
+let engineHere = '';
+const here = (): { engine: string; browser: string } => ({ engine: engineHere, browser: navigator.userAgent });
 let tell: (wish: Wish) => void = () => undefined;
 
 function ask(): void {
@@ -34,7 +35,8 @@ function ask(): void {
 }
 
 /** Asks an engine that has begun to draw as this browser is set to. @param send to the engine. */
-export function beginDrawing(send: (wish: Wish) => void): void {
+export function beginDrawing(engine: string, send: (wish: Wish) => void): void {
+  engineHere = engine;
   tell = send;
   ask();
 }

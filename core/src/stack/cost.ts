@@ -1,7 +1,7 @@
-import { modeOf } from '../../blend';
-import { filterOf } from '../../expressions/filters';
-import { opOf } from '../../expressions/ops';
-import type { Step } from '../../stack/program';
+import { modeOf } from '../blend';
+import { filterOf } from '../expressions/filters';
+import { opOf } from '../expressions/ops';
+import type { Step } from './program';
 
 /** Cost of looking up a tone table, in nanoseconds a pixel. */
 export const LOOK = 5;
