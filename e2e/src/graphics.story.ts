@@ -19,27 +19,35 @@ const canvasOf = (page: Page) => page.getByRole('img', { name: 'lane, as it is n
 /** By how many levels two pictures differ at most. */
 const apart = (a: readonly number[], b: readonly number[]): number => a.reduce((most, v, i) => Math.max(most, Math.abs(v - (b[i] ?? NaN))), 0);
 
+interface Kept {
+  devices?: GPUDevice[];
+}
+function keepDevices(): void {
+  const { requestDevice } = GPUAdapter.prototype;
+  const devices: GPUDevice[] = [];
+  (self as Kept).devices = devices;
+  GPUAdapter.prototype.requestDevice = async function (...given) {
+    const device = await requestDevice.apply(this, given);
+    devices.push(device);
+    return device;
+  };
+}
+function destroyDevices(): number {
+  const { devices = [] } = self as Kept;
+  devices.forEach((device) => device.destroy());
+  return devices.length;
+}
+
 test('frames are drawn by the graphics processor, and by the processor from the frame on in which that is lost @phone', async ({ page }) => {
   const hands = await fingers(page);
   await page.addInitScript(() => {
     if (localStorage.getItem('bexlen-graphics') === null) localStorage.setItem('bexlen-graphics', JSON.stringify({ use: 'forced' }));
   });
   // What the engine is given, so that it can be taken away.
-  page.on('worker', (worker) =>
-    worker
-      .evaluate(() => {
-        const { requestDevice } = GPUAdapter.prototype;
-        const devices: GPUDevice[] = [];
-        Object.assign(self, { devices });
-        GPUAdapter.prototype.requestDevice = async function (...given) {
-          const device = await requestDevice.apply(this, given);
-          devices.push(device);
-          return device;
-        };
-      })
-      // A worker that is gone already.
-      .catch(() => undefined),
-  );
+  await page.route('**/engine/worker-*.js', async (route) => {
+    const response = await route.fetch();
+    await route.fulfill({ response, body: `(${keepDevices.toString()})();\n${await response.text()}` });
+  });
   await page.goto(house.address);
   const photo = await sharp(demo('lantern-lane.jpg')).resize(240).jpeg().toBuffer();
   await page.getByLabel('Photos to import').setInputFiles({ name: 'lane.jpg', mimeType: 'image/jpeg', buffer: photo });
@@ -62,11 +70,7 @@ test('frames are drawn by the graphics processor, and by the processor from the 
   await expect(canvasOf(page)).toHaveAttribute('data-machine', 'gpu');
   await expect.poll(async () => apart(await shownPixels(page), await shownPixels(page))).toBe(0);
   const drawn = await shownPixels(page);
-  await Promise.all(
-    page
-      .workers()
-      .map((worker) => worker.evaluate(() => (self as unknown as { devices: GPUDevice[] }).devices.forEach((device) => device.destroy()))),
-  );
+  expect(await Promise.all(page.workers().map((worker) => worker.evaluate(destroyDevices)))).toContain(1);
   await fader.press('ArrowRight');
   await fader.press('ArrowLeft');
   await expect(fader).toHaveAttribute('aria-valuenow', value ?? '');

@@ -5,6 +5,7 @@ import type { Area } from './shader';
 
 /** After so long a frame is not waited for any more. */
 const MOST_MS = 4000;
+const LOSS_MS = 200;
 /** A few small pictures, with all their shaders compiled for the first time. */
 const PROOF_MS = 30_000;
 
@@ -66,6 +67,8 @@ export class Second {
       return await inTime(machine.render(program, sources, { format: order.format, area: order.area }), MOST_MS);
     } catch (error) {
       if (error instanceof TooLarge) return undefined;
+      // That it is lost is told a little later than what fails by it.
+      await Promise.race([this.device.lost, new Promise((resolve) => setTimeout(resolve, LOSS_MS))]);
       throw error instanceof Unfit ? error : new Unfit('The graphics processor failed.');
     }
   }
