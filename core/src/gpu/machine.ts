@@ -31,7 +31,7 @@ export interface Made {
   readonly tones?: { readonly own: Uint32Array; readonly beneath: Uint32Array };
 }
 
-/** A picture that does not fit into what the graphics processor gives at a time. */
+/** A picture that needs more memory or more work than the graphics processor is to be asked for at a time. */
 export class TooLarge extends Error {}
 
 /** What all shaders are bound to, in the order of their bindings. */
@@ -42,6 +42,9 @@ const WRITTEN: readonly Name[] = ['mem', 'screen', 'counts'];
 const COUNTS = 512;
 /** What a page may take of the graphics processor's memory for one photo, for each buffer. */
 const MOST_BYTES = 256e6;
+
+/** Operations of one frame: a phone of the middle class takes 40 ms for them. The page cannot be moved meanwhile, and what takes seconds is cut off. */
+const MOST_OPERATIONS = 20e9;
 
 /** Flags of WebGPU (W3C WebGPU, 5.1, 5.2 and 8.2). */
 const USAGE = { mapRead: 1, copyFrom: 4, copyTo: 8, storage: 128 };
@@ -92,7 +95,7 @@ export class GpuMachine {
    * Makes the picture of a program. Values mean the same pixels from one program to the next as long as the photo has the same key.
    * @param sources the photo's pixels, by its value, and those of other photos that the program names, resampled to be as large.
    * @returns nothing where shaders are still being compiled, unless it was patient.
-   * @throws {TooLarge} where it needs more memory than it may have.
+   * @throws {TooLarge} where it needs more memory or work than it may have.
    */
   async render(program: Program, sources: ReadonlyMap<Value, Source>, ask: Ask): Promise<Made | undefined> {
     try {
@@ -138,6 +141,8 @@ export class GpuMachine {
       plan.make(watched.beneath, wanted, { to: 'counts', at: COUNTS / 2 });
     }
     plan.done();
+    const operations = plan.dispatches.reduce((sum, { work }) => sum + work.operations, 0);
+    if (operations > MOST_OPERATIONS) throw new TooLarge(`${Math.round(operations / 1e9)} G operations are too many for a frame`);
     const known = this.pipelines.size;
     const wished = plan.dispatches.map(({ source }) => this.pipeline(source));
     this.last = { dispatches: plan.dispatches, compiled: this.pipelines.size - known };

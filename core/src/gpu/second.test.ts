@@ -1,7 +1,8 @@
 import { fill } from '../../test/engine';
-import { softwareGpu } from '../../test/gpu';
+import { gpuDevice, softwareGpu } from '../../test/gpu';
 import { layer, newEngine, scene, stackOf } from '../../test/kernels';
 import type { Engine } from '../engine/engine';
+import { GpuMachine, TooLarge } from './machine';
 import { Second, Unfit } from './second';
 
 const layout = { width: 90, height: 64, depth: 8, channels: 4 } as const;
@@ -53,6 +54,16 @@ it('draws a part, and a moved fader compiles nothing', async () => {
   const wanted = engine.render({ stack: moved, format: 'screen', area });
   expect(wanted?.pixels.every((v, i) => Math.abs(v - (made?.pixels[i] ?? NaN)) <= 1)).toBe(true);
   second.end();
+});
+
+it('is not asked for what would take long, and draws on', async () => {
+  const [engine, machine] = [await newEngine(), new GpuMachine(await gpuDevice())];
+  fill(engine, { width: 1200, height: 800, depth: 8, channels: 3 }, (i) => (i % 7) / 7);
+  const { program, sources } = engine.seen({ stack: stackOf(layer('lens-blur', { radius: 0.04 })) });
+  await expect(machine.render(program, sources, { format: 'screen', patient: true })).rejects.toThrow(TooLarge);
+  const other = (await opened()).seen({ stack });
+  expect(await machine.render(other.program, other.sources, { format: 'screen', patient: true })).toBeDefined();
+  machine.end();
 });
 
 it('says in a sentence why it does not draw', async () => {
