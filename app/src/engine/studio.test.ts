@@ -43,6 +43,7 @@ const show = (name: string) => (): void => void shown.push(name);
 
 beforeEach(async () => {
   Hand.made = [];
+  Object.defineProperty(globalThis, 'navigator', { value: { userAgent: 'a browser' }, configurable: true });
   faults.length = 0;
   shown.length = 0;
   Object.assign(globalThis, {
