@@ -75,6 +75,8 @@ export class GpuMachine {
   private readonly floats = new Arena();
   private readonly tables = new Map<string, { readonly at: number; used: number }>();
   private unsent: { readonly name: Name; readonly at: number; readonly data: Uint8Array | Float32Array }[] = [];
+  /** What the dispatch with the most numbers is given, so far. */
+  private givenBytes = STRIDE;
   private frame = 0;
   private photo = '';
   /** The values of the last program. */
@@ -260,7 +262,6 @@ export class GpuMachine {
     this.device.queue.writeBuffer(this.buffer('given'), 0, data);
     return offsets;
   }
-  private givenBytes = STRIDE;
 
   private bindGroup(): GPUBindGroup {
     const { givenBytes } = this;

@@ -47,11 +47,14 @@ export class Second {
     const second = new Second(device, name);
     // Held by what waits for it: where nothing holds it, it is cleared away while it works.
     void device.lost.then(() => (void adapter, onLost()));
-    if (name !== proven && !(await inTime(second.proved(newEngine()), PROOF_MS))) {
+    try {
+      if (name !== proven && !(await inTime(second.proved(newEngine()), PROOF_MS)))
+        throw new Unfit('Its pictures differ from those of the processor.');
+      return second;
+    } catch (error) {
       second.end();
-      throw new Unfit('Its pictures differ from those of the processor.');
+      throw error;
     }
-    return second;
   }
 
   /**
@@ -82,8 +85,6 @@ export class Second {
     const machine = new GpuMachine(this.device);
     try {
       return await proves(machine, engine);
-    } catch {
-      return false;
     } finally {
       machine.end();
     }
