@@ -47,7 +47,7 @@ function counted(
     const { program } = engine.seen({ stack });
     const plan = new GpuPlan(ground, program, before);
     before = new Set(program.steps.map(({ to }) => to));
-    plan.make(program.out, { x: 0, y: 0, w: SIZE.width, h: SIZE.height }, { to: 'screen' });
+    plan.make(program.out, { x: 0, y: 0, w: SIZE.width, h: SIZE.height }, { to: 'screen', stride: SIZE.width });
     plan.done();
     const work = plan.dispatches.reduce(
       (sum, { work: { bytes, operations } }) => ({ bytes: sum.bytes + bytes, operations: sum.operations + operations }),

@@ -1,11 +1,16 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { demo, House } from './house';
-import { fingers, shownPixels } from './hands';
+import { Bench } from './bench';
+import { fingers, shownPixels, type Hands } from './hands';
 import { button } from './treatment';
 
 /** A browser that offers a graphics processor, in software. */
-const args = ['--headless', '--no-sandbox', '--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader', '--no-first-run', '--disable-sync'];
+const args = [
+  ...['--headless', '--no-sandbox', '--no-first-run', '--disable-sync', '--enable-unsafe-webgpu', '--use-webgpu-adapter=swiftshader'],
+  // For a canvas besides.
+  ...['--use-angle=swiftshader', '--enable-features=Vulkan', '--use-vulkan=swiftshader'],
+];
 test.use({ launchOptions: { executablePath: '/usr/bin/chromium', args } });
 
 let house: House;
@@ -21,7 +26,9 @@ const apart = (a: readonly number[], b: readonly number[]): number => a.reduce((
 
 interface Kept {
   devices?: GPUDevice[];
+  images?: number;
 }
+/** Keeps devices, so that they can be taken away, and counts the images that were drawn without being read. */
 function keepDevices(): void {
   const { requestDevice } = GPUAdapter.prototype;
   const devices: GPUDevice[] = [];
@@ -31,6 +38,26 @@ function keepDevices(): void {
     devices.push(device);
     return device;
   };
+  const { transferToImageBitmap } = OffscreenCanvas.prototype;
+  (self as Kept).images = 0;
+  OffscreenCanvas.prototype.transferToImageBitmap = function () {
+    (self as Kept).images = ((self as Kept).images ?? 0) + 1;
+    return transferToImageBitmap.apply(this);
+  };
+}
+const imagesSoFar = (): number => (self as Kept).images ?? 0;
+function noAdapter(): void {
+  GPU.prototype.requestAdapter = () => Promise.resolve(null);
+}
+/** What is read comes out darker than it is. */
+function wrongPixels(): void {
+  const { getMappedRange } = GPUBuffer.prototype;
+  GPUBuffer.prototype.getMappedRange = function (...given) {
+    const read = getMappedRange.apply(this, given);
+    const bytes = new Uint8Array(read);
+    bytes.forEach((v, i) => (bytes[i] = v >> 1));
+    return read;
+  };
 }
 function destroyDevices(): number {
   const { devices = [] } = self as Kept;
@@ -38,40 +65,96 @@ function destroyDevices(): number {
   return devices.length;
 }
 
-test('frames are drawn by the graphics processor, and by the processor from the frame on in which that is lost @phone', async ({ page }) => {
+/** Opens a small photo with the graphics processor forced to draw, and what its engine finds there changed by a function. */
+async function opened(page: Page, change: () => void, says: RegExp): Promise<Hands> {
   const hands = await fingers(page);
   await page.addInitScript(() => {
     if (localStorage.getItem('bexlen-graphics') === null) localStorage.setItem('bexlen-graphics', JSON.stringify({ use: 'forced' }));
   });
-  // What the engine is given, so that it can be taken away.
   await page.route('**/engine/worker-*.js', async (route) => {
     const response = await route.fetch();
-    await route.fulfill({ response, body: `(${keepDevices.toString()})();\n${await response.text()}` });
+    await route.fulfill({ response, body: `(${change.toString()})();\n${await response.text()}` });
   });
   await page.goto(house.address);
   const photo = await sharp(demo('lantern-lane.jpg')).resize(240).jpeg().toBuffer();
   await page.getByLabel('Photos to import').setInputFiles({ name: 'lane.jpg', mimeType: 'image/jpeg', buffer: photo });
   await expect(button(page, 'Open lane')).toBeVisible();
   await hands.tap(button(page, 'This device'));
-  await expect(page.getByText(/^It draws: .*swiftshader/)).toBeVisible();
+  await expect(page.getByText(says)).toBeVisible();
   await page.keyboard.press('Escape');
   await hands.tap(button(page, 'Open lane'));
   await expect(canvasOf(page)).toBeVisible();
-  await hands.tap(button(page, /^Add Orton /));
-  const fader = page.getByRole('slider', { name: 'Strength of Orton' });
-  // Until its shaders are there the processor goes on.
-  await expect
+  return hands;
+}
+
+const sum = (values: readonly number[]): number => values.reduce((all, v) => all + v, 0);
+const inWorkers = async (page: Page, what: () => number): Promise<number> =>
+  sum(await Promise.all(page.workers().map((worker) => worker.evaluate(what))));
+
+/** Does something until its frames are drawn by the graphics processor: as long as its shaders are not there, the processor goes on. */
+const untilDrawn = (page: Page, act: () => Promise<void>): Promise<void> =>
+  expect
     .poll(async () => {
-      await fader.press('ArrowLeft');
+      await act();
       return canvasOf(page).getAttribute('data-machine');
     })
     .toBe('gpu');
+
+for (const [what, change, says] of [
+  ['no graphics processor', noAdapter, 'No graphics processor was found.'],
+  ['one that draws other pictures', wrongPixels, 'Its pictures differ from those of the processor.'],
+] as const)
+  test(`with ${what} the processor draws, and the sheet says why @phone`, async ({ page }) => {
+    const hands = await opened(page, change, new RegExp(`^The processor draws. ${says}$`));
+    await hands.tap(button(page, /^Add Orton /));
+    const before = await shownPixels(page);
+    await page.getByRole('slider', { name: 'Strength of Orton' }).press('ArrowLeft');
+    await expect.poll(async () => apart(await shownPixels(page), before)).toBeGreaterThan(0);
+    await expect(canvasOf(page)).toHaveAttribute('data-machine', 'cpu');
+  });
+
+test('frames are drawn by the graphics processor, and by the processor from the frame on in which that is lost @phone', async ({ page }) => {
+  const hands = await opened(page, keepDevices, /^It draws: .*swiftshader/);
+  await hands.tap(button(page, /^Add Orton /));
+  const fader = page.getByRole('slider', { name: 'Strength of Orton' });
+  await untilDrawn(page, () => fader.press('ArrowLeft'));
+  // While it is dragged, frames are seen without being read.
+  const seen = await inWorkers(page, imagesSoFar);
+  const box = await fader.boundingBox();
+  const touch = await page.context().newCDPSession(page);
+  const finger = (type: 'touchStart' | 'touchMove', dx: number) =>
+    touch.send('Input.dispatchTouchEvent', { type, touchPoints: [{ x: (box?.x ?? 0) + 150 + dx, y: (box?.y ?? 0) + (box?.height ?? 0) / 2 }] });
+  let dx = 0;
+  await finger('touchStart', dx);
+  await expect
+    .poll(async () => {
+      await finger('touchMove', ++dx + 20);
+      return inWorkers(page, imagesSoFar);
+    })
+    .toBeGreaterThan(seen);
+  const whileDragged = await shownPixels(page);
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect.poll(async () => apart(await shownPixels(page), whileDragged)).toBeLessThan(20);
+  const bench = new Bench(house, page, hands, 'lane');
+  await bench.close();
+  await bench.add('Band focus');
+  await untilDrawn(page, () => bench.draw({ x: 0.5, y: 0.5 }, 0, 20));
+  await bench.close();
+  await bench.add('Exposure');
+  await bench.part('Brush');
+  await untilDrawn(page, () => bench.draw({ x: 0.3, y: 0.3 }, 80, 30));
+  await bench.close();
+  // Closed and opened again, it draws from the first frame on.
+  await hands.tap(button(page, 'Back to the shelf'));
+  await hands.tap(button(page, 'Open lane'));
+  await expect(canvasOf(page)).toHaveAttribute('data-machine', 'gpu');
+  await hands.tap(button(page, 'Open Orton'));
   const value = await fader.getAttribute('aria-valuenow');
   await expect(canvasOf(page)).toHaveAttribute('data-machine', 'gpu');
   const drawn = await shownPixels(page);
-  expect(await Promise.all(page.workers().map((worker) => worker.evaluate(destroyDevices)))).toContain(1);
-  await fader.press('ArrowRight');
+  expect(await inWorkers(page, destroyDevices)).toBe(1);
   await fader.press('ArrowLeft');
+  await fader.press('ArrowRight');
   await expect(fader).toHaveAttribute('aria-valuenow', value ?? '');
   await expect(canvasOf(page)).toHaveAttribute('data-machine', 'cpu');
   await expect.poll(async () => apart(await shownPixels(page), drawn)).toBeLessThanOrEqual(1);

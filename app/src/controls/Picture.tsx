@@ -10,6 +10,8 @@ interface Patch {
 
 interface Props {
   readonly image: ImageData | undefined;
+  /** What is seen in the place of its pixels. */
+  readonly seen?: ImageBitmap | undefined;
   readonly label?: string;
   readonly patch?: Patch | undefined;
   /** The machine that made it. */
@@ -17,14 +19,16 @@ interface Props {
 }
 
 /** Pixels as they are, scaled by the page, in the frame in which they come. Without a label the picture only adorns what stands beside it. */
-export function Picture({ image, label, patch, by }: Props) {
+export function Picture({ image, seen, label, patch, by }: Props) {
   const ref = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
     const canvas = ref.current;
     if (!canvas || !image) return;
     if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
-    canvas.getContext('2d', { colorSpace: image.colorSpace })?.putImageData(image, 0, 0);
-  }, [image]);
+    const context = canvas.getContext('2d', { colorSpace: image.colorSpace });
+    if (seen) context?.drawImage(seen, 0, 0);
+    else context?.putImageData(image, 0, 0);
+  }, [image, seen]);
   useLayoutEffect(() => {
     if (patch) ref.current?.getContext('2d')?.putImageData(patch.image, patch.x, patch.y);
   }, [patch]);

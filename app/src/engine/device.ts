@@ -75,3 +75,13 @@ export function workingEdge(screen: Size & { readonly scale: number }, photo: Si
   const edges = PIXEL_EDGES.filter((edge) => edge > 256 && (edge <= 1024 || (edge <= bounds().edge && fast(edge))));
   return edges.find((edge) => edge >= wanted) ?? edges[edges.length - 1] ?? 1024;
 }
+
+/** Whether workers can share memory: the page must be isolated, and the browser must have it, which is not the same everywhere. */
+export function sharesMemory(): boolean {
+  try {
+    const { buffer } = new WebAssembly.Memory({ initial: 1, maximum: 1, shared: true });
+    return globalThis.crossOriginIsolated && buffer instanceof SharedArrayBuffer;
+  } catch {
+    return false;
+  }
+}

@@ -1,19 +1,24 @@
 import type { Drawing, FromWorker, Gamut, Tones } from '@bexlen/core';
 
 export interface Frame {
+  /** Its pixels; those of an earlier frame where it is only seen. */
   readonly image: ImageData;
+  /** What is seen in the place of them. To be closed when the next frame is there. */
+  readonly seen?: ImageBitmap;
   /** The machine that made it. */
   readonly by: Drawing['machine'];
   readonly tones?: Tones;
   readonly ms: number;
 }
 
-/** A frame out of what the engine says, of some primaries. @param room where the bytes of the image go; into new memory, unless given. */
+/** A frame out of what the engine says, of some primaries. @param room where the bytes of the image go; into new memory, unless given. @param last the pixels of an earlier frame. */
 export function toFrame(
-  { width, height, pixels, tones, ms, by }: Extract<FromWorker, { type: 'rendered' }>,
+  { width, height, pixels, image: seen, tones, ms, by }: Extract<FromWorker, { type: 'rendered' }>,
   colorSpace: Gamut,
   room?: (bytes: number) => Uint8ClampedArray<ArrayBuffer>,
+  last?: ImageData,
 ): Frame {
+  if (seen && last) return { image: last, seen, ms, by, ...(tones && { tones }) };
   const image = room ? new ImageData(room(pixels.byteLength), width, height, { colorSpace }) : new ImageData(width, height, { colorSpace });
   image.data.set(pixels);
   return { image, ms, by, ...(tones && { tones }) };

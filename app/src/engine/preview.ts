@@ -111,7 +111,11 @@ function follow(engine: Studio, photo: Photo, edge: number, opened: Geometry, si
   let opening: AbortController | undefined;
   const draw = (): void => {
     const { open, draft } = useBench.getState();
-    const done = (frame: Frame): void => usePreview.setState({ frame, patch: undefined, ...(frame.tones && { tones: frame.tones }) });
+    const done = (frame: Frame): void => {
+      const { frame: before } = usePreview.getState();
+      usePreview.setState({ frame, patch: undefined, ...(frame.tones && { tones: frame.tones }) });
+      before?.seen?.close();
+    };
     engine.render({ stack: seenStack(), watch: open, moving: draft !== undefined, passing: true, done });
   };
   let shaping = false;

@@ -22,8 +22,9 @@ class Hand {
   }
   /** Finishes the last order, after some time as it says. */
   finish(ms = 5): void {
-    const { id } = this.orders.at(-1) as Render;
-    this.say({ type: 'rendered', by: 'cpu', id, width: 1, height: 1, pixels: new Uint8Array(4), ms });
+    const { id, onlySeen } = this.orders.at(-1) as Render;
+    const pixels = new Uint8Array(onlySeen ? 0 : 4);
+    this.say({ type: 'rendered', by: 'gpu', id, width: 1, height: 1, pixels, ms, ...(onlySeen && { image: {} as ImageBitmap }) });
   }
 }
 
@@ -51,10 +52,11 @@ beforeEach(async () => {
     ImageData: class {
       readonly data: Uint8ClampedArray;
       constructor(
+        of: Uint8ClampedArray | number,
         readonly width: number,
-        readonly height: number,
+        readonly height = 1,
       ) {
-        this.data = new Uint8ClampedArray(4 * width * height);
+        this.data = typeof of === 'number' ? new Uint8ClampedArray(4 * of * width) : of;
       }
     },
     fetch: () => Promise.resolve({ ok: true, arrayBuffer: () => Promise.resolve(new ArrayBuffer(8)) }),
@@ -76,6 +78,24 @@ describe('of the pictures that are asked for', () => {
     lead().finish();
     expect(ordered()).toHaveLength(2);
     expect(shown).toEqual(['1', '3']);
+  });
+
+  it('while a control is moved, frames may come unread, but for every other one of slow ones, and the one at rest', () => {
+    let now = 1000;
+    const clock = jest.spyOn(performance, 'now').mockImplementation(() => now);
+    const unread = (step: number): boolean[] => {
+      const begun = lead().orders.length;
+      for (let at = 0; at < 6; at++, now += step) {
+        studio.render({ stack: exposed(at), moving: at > 0 && at < 5, passing: true, done: show(String(at)) });
+        lead().finish();
+      }
+      return lead()
+        .orders.slice(begun)
+        .map(({ onlySeen = false }) => onlySeen);
+    };
+    expect(unread(200)).toEqual([false, true, false, true, false, false]);
+    expect(unread(50)).toEqual([false, true, true, false, true, false]);
+    clock.mockRestore();
   });
 
   it('small ones wait for large ones, and are left out when nobody wants them', () => {

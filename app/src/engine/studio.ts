@@ -23,8 +23,9 @@ import {
 import built from './built.json';
 import { toFrame, type Frame } from './frame';
 import { beginDrawing, drawnBy } from '../state/drawing';
-import { notePace, wideScreen, workersHere } from './device';
+import { notePace, sharesMemory, wideScreen, workersHere } from './device';
 import { fetchPart, fetchPatch, fetchProxy, type PhotoFile } from './pixels';
+import { Passing } from './passing';
 import { Supplies } from './supplies';
 
 interface PhotoWish {
@@ -81,6 +82,8 @@ interface Particulars {
   readonly area?: Rect | undefined;
   /** Where the bytes of the image go; into new memory, unless given. */
   readonly room?: ((bytes: number) => Uint8ClampedArray<ArrayBuffer>) | undefined;
+  /** The pixels of an earlier frame, where those of this one are not needed. */
+  readonly last?: ImageData | undefined;
   /** Told how long it took, before the next wish is seen to. Only frames have it: what else is wanted is not stopped for a newer frame, since nobody would ask for it again. */
   readonly made?: (ms: number) => void;
 }
@@ -122,8 +125,7 @@ export class Studio {
   private lastMs = 0;
   private hasCoarse = false;
   private readonly supplies: Supplies;
-  /** The bytes of passing images, in turns. */
-  private passing: [Uint8ClampedArray<ArrayBuffer>, Uint8ClampedArray<ArrayBuffer>] = [new Uint8ClampedArray(), new Uint8ClampedArray()];
+  private readonly passing = new Passing();
   /** By which the work under way can be stopped. */
   private words: Int32Array | undefined;
 
@@ -156,7 +158,9 @@ export class Studio {
   /** Starts the pool. */
   async begin(): Promise<void> {
     const shared = sharesMemory();
-    const module = shared ? await WebAssembly.compileStreaming(fetch(built.kernels)) : await bytesOf(built.kernelsAlone);
+    const module = shared
+      ? await WebAssembly.compileStreaming(fetch(built.kernels))
+      : new Uint8Array(await (await fetch(built.kernelsAlone)).arrayBuffer());
     const memory = shared ? newMemory(true, MOST_BYTES) : undefined;
     const ready = new Promise<void>((resolve, reject) => {
       this.lead.onmessage = ({ data }: MessageEvent<FromWorker>) => {
@@ -179,6 +183,7 @@ export class Studio {
     this.lead.postMessage({ type: 'proxy', proxy: await proxy } satisfies ToWorker);
     this.hasCoarse = edge > COARSE_EDGE;
     this.lastMs = 0;
+    this.passing.forget();
     for (const { slot, most, patch, pixels } of patches) {
       this.send(slot, { layout: patch.layout, pixels });
       if (slot === 'photo') this.shaped = patch.layout;
@@ -274,7 +279,9 @@ export class Studio {
     const plain = shapeOf(geometry, patch, lying, whole(lying));
     const shape = copies(plain.map) ? plain : shapeOf(geometry, patch, wanted, whole(wanted));
     this.lead.postMessage({ type: 'shape', slot, shape } satisfies ToWorker);
-    if (slot === 'photo') this.shaped = shape.layout;
+    if (slot !== 'photo') return;
+    this.shaped = shape.layout;
+    this.passing.forget();
   }
 
   private send(slot: Slot, { layout, pixels }: ReturnType<typeof readPam>): void {
@@ -313,22 +320,19 @@ export class Studio {
   }
 
   private fine({ stack, watch, passing, moving, done }: PhotoWish): void {
-    this.order('photo', stack, done, {
+    const kept = (frame: Frame): void => {
+      this.passing.note(frame);
+      done(frame);
+    };
+    this.order('photo', stack, kept, {
       watch,
-      room: passing ? (bytes) => this.roomFor(bytes) : undefined,
+      last: moving && passing ? this.passing.instead : undefined,
+      room: passing ? (bytes) => this.passing.roomFor(bytes) : undefined,
       made: (ms) => {
         this.lastMs = ms;
         if (moving && this.shaped) notePace(ms, this.shaped);
       },
     });
-  }
-
-  /** Room for a passing image. To make it anew for each frame would take longer than to fill it. */
-  private roomFor(bytes: number): Uint8ClampedArray<ArrayBuffer> {
-    const [last, before] = this.passing;
-    const room = before.byteLength === bytes ? before : new Uint8ClampedArray(bytes);
-    this.passing = [room, last];
-    return room;
   }
 
   /** A coarse frame at once; the fine one follows unless there is a newer wish by then. */
@@ -341,7 +345,7 @@ export class Studio {
     return this.gamut === 'display-p3' && wideScreen()?.matches ? 'display-p3' : 'srgb';
   }
 
-  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { mask, watch, area, room, made }: Particulars = {}): void {
+  private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { mask, watch, area, room, last, made }: Particulars = {}): void {
     const id = ++this.count;
     const gamut = this.shownGamut;
     this.busy = (message) => {
@@ -355,7 +359,7 @@ export class Studio {
       if (message.type === 'rendered') made?.(message.ms);
       // The pool goes on at once: it leaves the last picture where it is.
       this.next();
-      if (message.type === 'rendered') done(toFrame(message, gamut, room));
+      if (message.type === 'rendered') done(toFrame(message, gamut, room, last));
     };
     const format = this.alpha ? 'rgba8' : 'screen';
     this.lead.postMessage({
@@ -368,6 +372,7 @@ export class Studio {
       ...(mask && { mask }),
       ...(watch && { watch }),
       ...(area && { area }),
+      ...(last && { onlySeen: true }),
     } satisfies ToWorker);
   }
 
@@ -377,15 +382,3 @@ export class Studio {
     this.busy?.(message);
   }
 }
-
-/** Whether workers can share memory: the page must be isolated, and the browser must have it, which is not the same everywhere. */
-function sharesMemory(): boolean {
-  try {
-    const { buffer } = new WebAssembly.Memory({ initial: 1, maximum: 1, shared: true });
-    return globalThis.crossOriginIsolated && buffer instanceof SharedArrayBuffer;
-  } catch {
-    return false;
-  }
-}
-
-const bytesOf = async (file: string): Promise<Uint8Array> => new Uint8Array(await (await fetch(file)).arrayBuffer());

@@ -117,6 +117,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       >
         <Picture
           image={image}
+          seen={comparing ? undefined : frame?.seen}
           by={comparing ? undefined : frame?.by}
           patch={comparing ? undefined : patch}
           label={comparing ? `${name}, original` : `${name}, as it is now`}

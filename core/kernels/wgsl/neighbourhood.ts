@@ -74,8 +74,32 @@ export interface FilterShader {
   readonly body: string;
   /** About how many it takes for a pixel, given the filter's numbers and how far it reads. */
   readonly operations: (numbers: readonly number[], reach: number) => number;
+  /** What is given to it in the place of the filter's table. */
+  readonly table?: (table: Float32Array) => Float32Array;
+  /** It also reads the running sums of all rows, at \`extra\`. */
+  readonly sums?: true;
   /** It also reads how colours change, after that was made, smoothed and put at \`extra\`. */
   readonly steep?: { readonly body: string; readonly taps: number; readonly reach: number };
+}
+
+/** Where an opening's shares of light change along a row, out of the table of the filter: how many places, then across, down and by how much. */
+function changesOf(table: Float32Array): Float32Array {
+  const [reach = 0, n = 0] = table;
+  const side = 2 * reach + 1;
+  const shares = table.subarray(4 + 2 * n + 2 * n * n);
+  const changes: number[] = [];
+  for (let j = 0; j < side; j++) {
+    let before = 0;
+    for (let i = 0; i <= side; i++) {
+      const share = i < side ? (shares[j * side + i] as number) : 0;
+      // As large as the last bit of a share: what is left out goes on to the next place.
+      if (Math.abs(share - before) > 1e-6 * Math.max(share, before)) {
+        changes.push(i - reach, j - reach, share - before);
+        before = share;
+      }
+    }
+  }
+  return Float32Array.of(changes.length / 3, ...changes);
 }
 
 const between = /* wgsl */ `
@@ -90,22 +114,28 @@ fn between(p: vec2f, w: i32, h: i32) -> vec4f {
 `;
 
 const filters = {
-  // One weight for each way from the middle: the readable form of a fast convolution.
+  // Shares of light that stay the same along a row add nothing: what is read is the running sum of a row, wherever they change.
   aperture: {
-    helpers: '',
-    operations: (_, reach) => Math.PI * (reach + 0.5) ** 2 * 8,
+    sums: true,
+    table: changesOf,
+    helpers: /* wgsl */ `
+/** The sum of a row up to a pixel; its border goes on. */
+fn sumTo(extra: u32, w: i32, h: i32, x: i32, y: i32) -> vec4f {
+  let row = extra + u32(clamp(y, 0, h - 1) * w);
+  let all = mem[row + u32(clamp(x, 0, w - 1))];
+  if (x < 0) { return f32(x + 1) * all; }
+  if (x >= w) { return all + f32(x - w + 1) * near(w - 1, y); }
+  return all;
+}
+`,
+    operations: (_, reach) => 100 * reach,
     body: /* wgsl */ `
-  let reach = i32(tab(t));
-  let n = u32(tab(t + 1u));
-  let side = 2 * reach + 1;
-  let shares = t + 4u + 2u * n + 2u * n * n;
+  let count = u32(tab(t));
   var sum = vec4f(0.0);
-  for (var j = -reach; j <= reach; j++) {
-    for (var i = -reach; i <= reach; i++) {
-      let k = tab(shares + u32((j + reach) * side + i + reach));
-      // What lies on this side of the opening is seen through its other side.
-      if (k != 0.0) { sum += k * near(x - i, y - j); }
-    }
+  for (var k = 0u; k < count; k++) {
+    let s = t + 1u + 3u * k;
+    // What lies on this side of the opening is seen through its other side.
+    sum += tab(s + 2u) * sumTo(extra, w, h, x - i32(tab(s)), y - i32(tab(s + 1u)));
   }
   return sum;`,
   },

@@ -4,6 +4,9 @@ import type { Engine, Order, Rendered } from './engine';
 /** The machine that draws. */
 export type Drawing = { readonly machine: 'gpu'; readonly name: string } | { readonly machine: 'cpu'; readonly why: string };
 
+/** A picture that it made: where that is only seen, an image in the place of its pixels. */
+export type Drawn = Rendered & { readonly image?: ImageBitmap };
+
 /** Whether the graphics processor may draw; `forced` where it is no more than software or slow, too. `proven` is the name of one that made the right pictures before. */
 export interface GraphicsWish {
   readonly use: 'off' | 'on' | 'forced';
@@ -57,7 +60,7 @@ export class Graphics {
   }
 
   /** The picture of an order, where it draws and can make this one; otherwise the engine is to make it. Where it fails, it is asked for nothing more. */
-  async render(engine: Engine, { format, spend, band, ...order }: Order): Promise<Rendered | undefined> {
+  async render(engine: Engine, { format, spend, band, ...order }: Order & { readonly onlySeen?: boolean }): Promise<Drawn | undefined> {
     const { second } = this;
     if (!second || spend || band || (format !== 'screen' && format !== 'rgba8')) return undefined;
     const begun = performance.now();

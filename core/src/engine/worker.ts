@@ -11,7 +11,7 @@ import type { Stack } from '../stack/schema';
 
 /** One end of a message channel, in a page, a worker or Node.js alike. */
 export interface Wire {
-  postMessage(message: unknown, transfer?: readonly ArrayBuffer[]): void;
+  postMessage(message: unknown, transfer?: readonly (ArrayBuffer | ImageBitmap)[]): void;
   onmessage: ((event: { data: never }) => void) | null;
 }
 
@@ -64,6 +64,8 @@ export type ToWorker =
       readonly area?: Rect;
       readonly spend?: boolean;
       readonly band?: number;
+      /** Its pixels are not read: it may come as an image. */
+      readonly onlySeen?: boolean;
     };
 
 export type FromWorker =
@@ -81,6 +83,8 @@ export type FromWorker =
       readonly height: number;
       /** In shared memory these are the engine's own bytes: read them before the order after the next, or before the next where the photo was spent. */
       readonly pixels: Uint8Array;
+      /** In the place of pixels, where they are only to be seen. */
+      readonly image?: ImageBitmap;
       readonly tones?: Tones;
       readonly ms: number;
       /** The machine that made it. */
@@ -192,7 +196,10 @@ class Lead {
     const begin = performance.now();
     // Small pictures are of many stacks, each seen once: to compile them would take longer.
     const second = slot === 'small' ? undefined : await this.graphics.render(engine, order);
-    if (second) return wire.postMessage(answer(id, second, second.pixels, performance.now() - begin, 'gpu'));
+    if (second) {
+      const { image, pixels } = second;
+      return wire.postMessage({ ...answer(id, second, pixels, performance.now() - begin, 'gpu'), ...(image && { image }) }, image ? [image] : []);
+    }
     const begun = (control: Int32Array, tiles: number, pixels: Uint8Array): void => {
       // Only the picture itself is stopped or followed.
       if (this.shared && slot === 'photo') wire.postMessage({ type: 'begun', id, control, tiles, pixels } satisfies FromWorker);

@@ -1,8 +1,10 @@
+import type { Gamut } from '../pixels/gamut';
 import type { Layout } from '../pixels/picture';
 import { PHOTO, type Program, type Value } from '../stack/program';
 import { Arena } from './arena';
 import { GpuPlan, type Ground } from './plan';
-import { GROUP, type Area, type Dispatch, type Leaf } from './shader';
+import { type Area, type Dispatch, type Leaf } from './shader';
+import { strideFor, type Surface } from './surface';
 
 /** Dynamic offsets are multiples of so many bytes. */
 const STRIDE = 256;
@@ -21,12 +23,16 @@ export interface Ask {
   readonly format: 'float' | 'screen' | 'rgba8';
   /** The part of the picture that is wanted; all of it, unless given. */
   readonly area?: Area | undefined;
+  /** Where a picture for a screen is to be seen without being read: its pixels are not returned then. */
+  readonly onto?: { readonly surface: Surface; readonly gamut: Gamut } | undefined;
   /** Waits for shaders that are not compiled yet; otherwise there is no picture this time. */
   readonly patient?: boolean;
 }
 
 export interface Made {
+  /** Empty where there is an image to be seen instead. */
   readonly pixels: Uint8Array;
+  readonly image?: ImageBitmap;
   /** Where the program watches a layer: tones of it and of what lies beneath, 256 each. */
   readonly tones?: { readonly own: Uint32Array; readonly beneath: Uint32Array };
 }
@@ -116,7 +122,7 @@ export class GpuMachine {
     this.forget();
   }
 
-  private async made(program: Program, sources: ReadonlyMap<Value, Source>, { format, area, patient }: Ask): Promise<Made | undefined> {
+  private async made(program: Program, sources: ReadonlyMap<Value, Source>, { format, area, onto, patient }: Ask): Promise<Made | undefined> {
     this.frame++;
     const photo = sources.get(PHOTO);
     if (!photo) throw new Error('a program needs its photo');
@@ -125,6 +131,7 @@ export class GpuMachine {
     const { width, height } = photo.layout;
     const wanted = area ?? { x: 0, y: 0, w: width, h: height };
     const count = wanted.w * wanted.h;
+    const stride = onto ? strideFor(wanted.w) : wanted.w;
     const ground: Ground = {
       layout: photo.layout,
       images: this.images,
@@ -135,7 +142,7 @@ export class GpuMachine {
     const plan = new GpuPlan(ground, program, this.before);
     this.before = new Set(program.steps.map(({ to }) => to));
     const out = format === 'float' ? this.images.acquire(count) : 0;
-    plan.make(program.out, wanted, format === 'float' ? { to: 'image', at: out } : { to: format });
+    plan.make(program.out, wanted, format === 'float' ? { to: 'image', at: out } : { to: format, stride });
     if (format === 'float') this.images.release(out);
     const { watched } = program;
     if (watched) {
@@ -156,7 +163,7 @@ export class GpuMachine {
     }
     const pipelines = await Promise.all(wished.map(({ made }) => made));
     this.room('mem', 16 * this.images.most);
-    this.room('screen', 4 * count);
+    this.room('screen', 4 * stride * wanted.h);
     this.room('bytes', 4 * this.words.most);
     this.room('tables', 4 * this.floats.most);
     this.room('counts', 4 * COUNTS);
@@ -165,14 +172,18 @@ export class GpuMachine {
     this.unsent = [];
     this.letTablesGo();
     const [from, at, bytes]: [Name, number, number] = format === 'float' ? ['mem', 16 * out, 16 * count] : ['screen', 0, 4 * count];
-    const read = await this.carriedOut(plan.dispatches, pipelines, offsets, [
-      [from, at, bytes],
+    const read = this.carriedOut(plan.dispatches, pipelines, offsets, [
+      ...(onto ? [] : [[from, at, bytes] as const]),
       ...(watched ? [['counts', 0, 4 * COUNTS] as const] : []),
     ]);
-    const pixels = read.subarray(0, bytes);
-    if (!watched) return { pixels };
-    const tones = new Uint32Array(read.slice(bytes).buffer);
-    return { pixels, tones: { own: tones.slice(0, COUNTS / 2), beneath: tones.slice(COUNTS / 2) } };
+    // At once, and only then waited for: a canvas may lose what was drawn on it meanwhile.
+    const image = onto?.surface.take(this.buffer('screen'), wanted.w, wanted.h, onto.gamut);
+    const result = await read;
+    const pixels = result.subarray(0, onto ? 0 : bytes);
+    const made = { pixels, ...(image && { image }) };
+    if (!watched) return made;
+    const tones = new Uint32Array(result.slice(pixels.length).buffer);
+    return { ...made, tones: { own: tones.slice(0, COUNTS / 2), beneath: tones.slice(COUNTS / 2) } };
   }
 
   /** @returns bytes of some buffers, one behind the other. */
@@ -186,12 +197,17 @@ export class GpuMachine {
     const encoder = device.createCommandEncoder();
     encoder.clearBuffer(this.buffer('counts'));
     const pass = encoder.beginComputePass();
-    dispatches.forEach(({ width, height }, i) => {
+    dispatches.forEach(({ groups }, i) => {
       pass.setPipeline(pipelines[i] as GPUComputePipeline);
       pass.setBindGroup(0, this.bindGroup(), [offsets[i] as number]);
-      pass.dispatchWorkgroups(Math.ceil(width / GROUP), Math.ceil(height / GROUP));
+      pass.dispatchWorkgroups(...groups);
     });
     pass.end();
+    if (wanted.length === 0) {
+      device.queue.submit([encoder.finish()]);
+      await device.queue.onSubmittedWorkDone();
+      return new Uint8Array();
+    }
     const read = device.createBuffer({ size: wanted.reduce((sum, [, , bytes]) => sum + bytes, 0), usage: USAGE.mapRead | USAGE.copyTo });
     let end = 0;
     for (const [from, at, bytes] of wanted) encoder.copyBufferToBuffer(this.buffer(from), at, read, (end += bytes) - bytes, bytes);

@@ -5,7 +5,7 @@ import { grownBy, pyramidFor, pyramidSizes } from '../pixels/pyramid';
 import type { Layout } from '../pixels/picture';
 import { inputsOf, PHOTO, slice, type Program, type Step, type Value } from '../stack/program';
 import type { Arena } from './arena';
-import { neighbours, pointwise, type Area, type Dispatch, type Leaf, type Target } from './shader';
+import { neighbours, pointwise, runningSums, type Area, type Dispatch, type Leaf, type Target } from './shader';
 
 type BlurStep = Extract<Step, { do: 'blur' }>;
 
@@ -214,9 +214,13 @@ export class GpuPlan {
   ): void {
     const shader = filterShaders.get(id);
     if (!shader) throw new Error(`the filter ${id} has no shader`);
-    const t = this.ground.tableAt(name, table);
-    const { steep } = shader;
-    const extra = steep && this.room(size.width, size.height);
+    const { steep, sums, table: own } = shader;
+    const t = this.ground.tableAt(name, () => (own ? own(table()) : table()));
+    const extra = steep || sums ? this.room(size.width, size.height) : undefined;
+    if (sums && extra !== undefined) {
+      if (from.as === 'small') throw new Error('a small image is grown back before its rows are summed');
+      this.dispatches.push(runningSums(from, extra));
+    }
     if (steep && extra !== undefined) {
       const raw = this.room(size.width, size.height);
       this.dispatches.push(neighbours(from, size, raw, () => ({ body: steep.body }), STEEP));

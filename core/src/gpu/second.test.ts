@@ -59,7 +59,7 @@ it('draws a part, and a moved fader compiles nothing', async () => {
 it('is not asked for what would take long, and draws on', async () => {
   const [engine, machine] = [await newEngine(), new GpuMachine(await gpuDevice())];
   fill(engine, { width: 1200, height: 800, depth: 8, channels: 3 }, (i) => (i % 7) / 7);
-  const { program, sources } = engine.seen({ stack: stackOf(layer('lens-blur', { radius: 0.04 })) });
+  const { program, sources } = engine.seen({ stack: stackOf(...['a', 'b', 'c', 'd'].map((id) => layer('brushwork', { size: 0.01 }, { id }))) });
   await expect(machine.render(program, sources, { format: 'screen', patient: true })).rejects.toThrow(TooLarge);
   const other = (await opened()).seen({ stack });
   expect(await machine.render(other.program, other.sources, { format: 'screen', patient: true })).toBeDefined();
@@ -78,14 +78,17 @@ it('says in a sentence why it does not draw', async () => {
     made?.pixels.fill(90, 3000, 3300);
     return made;
   };
-  await expect(begun({}, engine)).rejects.toThrow('Its pictures differ from those of the processor.');
+  let lost = 0;
+  await expect(begun({ onLost: () => lost++ }, engine)).rejects.toThrow('Its pictures differ from those of the processor.');
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  expect(lost).toBe(0);
 });
 
 it('tells when it is lost, and is of no use from then on', async () => {
   let lost = 0;
   const [second, engine] = [await begun({ onLost: () => lost++ }), await opened()];
   await drawn(second, engine, { stack, format: 'screen' });
-  second.end();
+  second['device'].destroy();
   await new Promise((resolve) => setTimeout(resolve, 50));
   expect(lost).toBe(1);
   await expect(second.render(engine, { stack, format: 'screen' })).rejects.toThrow(Unfit);

@@ -2,6 +2,7 @@ import { GpuMachine, TooLarge, type Made } from './machine';
 import type { Asked, Comparable, Opened } from './opened';
 import { proves } from './proof';
 import type { Area } from './shader';
+import { Surface } from './surface';
 
 /** After so long a frame is not waited for any more. */
 const MOST_MS = 4000;
@@ -21,14 +22,25 @@ interface Wanted {
   readonly onLost: () => void;
 }
 
+interface Frame extends Asked {
+  readonly format: 'screen' | 'rgba8';
+  readonly area?: Area;
+  /** Nobody reads its pixels. */
+  readonly onlySeen?: boolean;
+}
+
 /** The graphics processor of a page, once it has proved to make the pictures that the processor makes. */
 export class Second {
+  /** It was given back, which is no loss. */
+  private ended = false;
   private readonly machines = new Map<Opened, GpuMachine>();
 
   private constructor(
     private readonly device: GPUDevice,
     /** What it calls itself. */
     readonly name: string,
+    /** Where what is only seen comes to be. */
+    private readonly surface: Surface | undefined,
   ) {}
 
   /**
@@ -44,9 +56,12 @@ export class Second {
     const name = [info.vendor, info.architecture, info.device, info.description].filter(Boolean).join(' ') || 'unnamed';
     const { maxStorageBufferBindingSize, maxBufferSize } = limits;
     const device = await adapter.requestDevice({ requiredLimits: { maxStorageBufferBindingSize, maxBufferSize } });
-    const second = new Second(device, name);
+    const second = new Second(device, name, await Surface.begin(device));
     // Held by what waits for it: where nothing holds it, it is cleared away while it works.
-    void device.lost.then(() => (void adapter, onLost()));
+    void device.lost.then(() => {
+      void adapter;
+      if (!second.ended) onLost();
+    });
     try {
       if (name !== proven && !(await inTime(second.proved(newEngine()), PROOF_MS)))
         throw new Unfit('Its pictures differ from those of the processor.');
@@ -58,16 +73,18 @@ export class Second {
   }
 
   /**
-   * A picture of what an engine has open.
+   * A picture of what an engine has open; of one that is only to be seen there may be an image in the place of pixels.
    * @returns nothing where shaders are still being compiled, or it would need too much memory: the engine then makes it.
    * @throws {Unfit} where it fails; nothing more is to be asked of it.
    */
-  async render(opened: Opened, order: Asked & { readonly format: 'screen' | 'rgba8'; readonly area?: Area }): Promise<Made | undefined> {
+  async render(opened: Opened, order: Frame): Promise<Made | undefined> {
     const machine = this.machines.get(opened) ?? new GpuMachine(this.device);
     this.machines.set(opened, machine);
     const { program, sources } = opened.seen(order);
+    const { format, area, gamut = 'srgb', onlySeen } = order;
+    const onto = onlySeen && format === 'screen' && this.surface ? { surface: this.surface, gamut } : undefined;
     try {
-      return await inTime(machine.render(program, sources, { format: order.format, area: order.area }), MOST_MS);
+      return await inTime(machine.render(program, sources, { format, area, onto }), MOST_MS);
     } catch (error) {
       if (error instanceof TooLarge) return undefined;
       // That it is lost is told a little later than what fails by it.
@@ -77,6 +94,7 @@ export class Second {
   }
 
   end(): void {
+    this.ended = true;
     this.machines.forEach((machine) => machine.end());
     this.device.destroy();
   }

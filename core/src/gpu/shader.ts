@@ -28,17 +28,21 @@ export interface Work {
   readonly operations: number;
 }
 
-/** A shader, the numbers that it is given, and how many pixels it makes. */
+/** A shader, the numbers that it is given, and how many groups of threads carry it out. */
 export interface Dispatch {
   readonly work: Work;
   readonly source: string;
   readonly words: readonly number[];
-  readonly width: number;
-  readonly height: number;
+  readonly groups: readonly [across: number, down: number];
 }
 
-/** Where what a dispatch makes goes: to an image; rounded to bytes, premultiplied without alpha for a screen or straight with it; or its tones are counted. */
-export type Target = { readonly to: 'image' | 'counts'; readonly at: number } | { readonly to: 'screen' | 'rgba8' };
+const groupsOf = (width: number, height: number): Dispatch['groups'] => [Math.ceil(width / GROUP), Math.ceil(height / GROUP)];
+
+/** Where what a dispatch makes goes: to an image; rounded to bytes, premultiplied without alpha for a screen or straight with it; or its tones are counted. `stride` is from one row of a screen to the next. */
+export type Target =
+  | { readonly to: 'image'; readonly at: number }
+  | { readonly to: 'counts'; readonly at: number }
+  | { readonly to: 'screen' | 'rgba8'; readonly stride: number };
 export interface Area {
   readonly x: number;
   readonly y: number;
@@ -75,7 +79,7 @@ function readingOf(leaf: Leaf, words: Words): (x: string, y: string) => string {
 function putting(target: Target, words: Words): string {
   if (target.to === 'image') return `mem[u32(whole(${words.whole(target.at)})) + index] = made;`;
   if (target.to === 'counts') return 'if (made.a > 0.0) { atomicAdd(&bins[u32(floor(unit(luma(part(made).rgb)) * 255.0 + 0.5))], 1u); }';
-  return `screen[index] = shown(${target.to === 'rgba8' ? 'part(made)' : 'vec4f(made.rgb, 1.0)'}, x, y);`;
+  return `screen[u32(i32(id.y) * whole(${words.whole(target.stride)}) + i32(id.x))] = shown(${target.to === 'rgba8' ? 'part(made)' : 'vec4f(made.rgb, 1.0)'}, x, y);`;
 }
 
 function entry(words: Words, { x, y, w, h }: Area, target: Target): string {
@@ -128,7 +132,60 @@ export function neighbours(
   const count = size.width * size.height;
   const own = workOf(leaf);
   const read = own.bytes * (from.width * from.height);
-  return { source, words: words.all, ...size, work: { bytes: read + PIXEL * count, operations: (operations + own.operations) * count } };
+  return {
+    source,
+    words: words.all,
+    groups: groupsOf(size.width, size.height),
+    work: { bytes: read + PIXEL * count, operations: (operations + own.operations) * count },
+  };
+}
+
+/** Threads along a row, and what each does for a pixel of it: eight steps of adding, each within the group. */
+const ROW = 256;
+const SUMMING = 4 * 9;
+
+/** A dispatch that makes the running sums of a leaf's rows: each pixel is the sum of those up to it (W. D. Hillis and G. L. Steele, "Data Parallel Algorithms", 1986). */
+export function runningSums(leaf: Extract<Leaf, { as: 'bytes' | 'image' }>, to: number): Dispatch {
+  const words = new Words();
+  const near = readingOf(leaf, words);
+  const { width, height } = leaf.as === 'bytes' ? leaf.layout : leaf;
+  const source = [
+    common,
+    reading,
+    /* wgsl */ `
+var<workgroup> sums: array<vec4f, ${ROW}>;
+@compute @workgroup_size(${ROW})
+fn main(@builtin(workgroup_id) group: vec3u, @builtin(local_invocation_index) place: u32) {
+  let width = whole(${words.whole(width)});
+  let y = i32(group.y);
+  var before = vec4f(0.0);
+  for (var left = 0; left < width; left += ${ROW}) {
+    let x = left + i32(place);
+    var own = vec4f(0.0);
+    if (x < width) { own = ${near('x', 'y')}; }
+    sums[place] = own;
+    workgroupBarrier();
+    for (var step = 1u; step < ${ROW}u; step *= 2u) {
+      if (place >= step) { own += sums[place - step]; }
+      workgroupBarrier();
+      sums[place] = own;
+      workgroupBarrier();
+    }
+    if (x < width) { mem[u32(whole(${words.whole(to)})) + u32(y * width + x)] = before + own; }
+    before += sums[${ROW - 1}];
+    workgroupBarrier();
+  }
+}
+`,
+  ].join('\n');
+  const count = width * height;
+  const own = workOf(leaf);
+  return {
+    source,
+    words: words.all,
+    groups: [1, height],
+    work: { bytes: (own.bytes + PIXEL) * count, operations: (own.operations + SUMMING) * count },
+  };
 }
 
 /** A dispatch that carries out steps without neighbours, with all values on the way in registers. */
@@ -211,5 +268,5 @@ export function pointwise(
     bytes: (bytes + written) * count,
     operations: (operations + PER_NANOSECOND * steps.reduce((sum, step) => sum + costOf(step), 0)) * count,
   };
-  return { source, words: words.all, width: area.w, height: area.h, work };
+  return { source, words: words.all, groups: groupsOf(area.w, area.h), work };
 }
