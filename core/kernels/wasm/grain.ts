@@ -3,7 +3,7 @@
  * which limit its band. Straight colour; alpha stays.
  */
 // @ts-nocheck
-import { add, luma, mul, nth, px, put, scramble, splat, sub, withAlpha } from './lanes';
+import { add, luma, mul, nth, px, put, scramble, splat, sub, unit, withAlpha } from './lanes';
 
 /** The four bytes of the hash in lane `i` as values in 0..255. */
 @inline function bytes(h: v128, i: i32): v128 {
@@ -54,6 +54,44 @@ export function grain(d: usize, s: usize, n: i32, x: i32, y: i32, cells: f32, am
 /** Which way the film lies under the pixels: bits of `way`. */
 const ACROSS_BACK = 1, DOWN_BACK = 2, SWAPPED = 4;
 
+/** The last bytes of four hashes as values in 0..255. */
+@inline function lastBytes(h: v128): v128 { return f32x4.convert_i32x4_s(i32x4.shr_u(h, 24)); }
+/** The sums of four vectors' lanes. */
+@inline function sums(a: v128, b: v128, c: v128, e: v128): v128 {
+  const ab = add(v128.shuffle<i32>(a, b, 0, 4, 1, 5), v128.shuffle<i32>(a, b, 2, 6, 3, 7)), ce = add(v128.shuffle<i32>(c, e, 0, 4, 1, 5), v128.shuffle<i32>(c, e, 2, 6, 3, 7));
+  return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), v128.shuffle<i32>(ab, ce, 2, 3, 6, 7));
+}
+@inline function tapped(x: f32, cells: f32, reach: f32, first: i32, table: usize, line: usize): v128 {
+  const u: f32 = (x + <f32>0.5) * cells - reach, whole: f32 = floor<f32>(u);
+  const w = table + (<usize>(<i32>((u - whole) * <f32>256)) << 5), p = line + (<usize>(<i32>whole + 1 - first) << 2);
+  return add(mul(px(w), px(p)), mul(px(w + 16), px(p + 16)));
+}
+
+/** `filmGrain` that is alike in all colours: of each lattice point one byte, of four points or pixels at a time. Up to three pixels past n may be written. */
+function greyGrain(d: usize, s: usize, n: i32, x: f32, cells: f32, reach: f32, taps: i32, gain: f32, middle: f32, backX: i32, wayX: i32, firstRow: i32, backY: i32, wayY: i32, seed: i32, first: i32, last: i32, across: i32, along: i32, down: usize, table: usize, line: usize): void {
+  const step = i32x4.splat(wayX * 4 * across);
+  let place = i32x4.mul(i32x4.add(i32x4.splat(backX + wayX * first), i32x4.mul(i32x4(0, 1, 2, 3), i32x4.splat(wayX))), i32x4.splat(across));
+  // Pixels read eight points, of which those beyond the taps weigh nothing, but have to be numbers.
+  let column = first, at = line;
+  do {
+    let sum = splat(0), k = 0;
+    do {
+      const row = i32x4.splat(((backY + wayY * (firstRow + k)) * along) ^ seed);
+      sum = add(sum, mul(splat(load<f32>(down + (<usize>k << 2))), lastBytes(scramble(v128.xor(place, row)))));
+    } while (++k < taps);
+    put(at, sub(mul(sum, splat(2.0 / 255)), splat(1)));
+    at += 16; column += 4; place = i32x4.add(place, step);
+  } while (column <= last + 8);
+  const end = s + (<usize>n << 4), weights = f32x4(0.2126, 0.7152, 0.0722, 0);
+  do {
+    const noise = sums(tapped(x, cells, reach, first, table, line), tapped(x + 1, cells, reach, first, table, line), tapped(x + 2, cells, reach, first, table, line), tapped(x + 3, cells, reach, first, table, line));
+    const a = px(s), b = px(s + 16), c = px(s + 32), e = px(s + 48), tone = unit(sums(mul(a, weights), mul(b, weights), mul(c, weights), mul(e, weights)));
+    const four = mul(splat(4), mul(tone, sub(splat(1), tone))), by = mul(noise, mul(splat(gain), sub(splat(1), mul(splat(middle), sub(splat(1), four)))));
+    put(d, withAlpha(add(a, nth(by, 0)), a)); put(d + 16, withAlpha(add(b, nth(by, 1)), b)); put(d + 32, withAlpha(add(c, nth(by, 2)), c)); put(d + 48, withAlpha(add(e, nth(by, 3)), e));
+    s += 64; d += 64; x += 4;
+  } while (s < end);
+}
+
 /**
  * Adds grain to n pixels from (x, y), places of the film as the pixels walk over it; each pixel shows the mean over its square. `cells` is lattice points for each pixel, up
  * to 1, `reach` how far before a pixel's middle its first one lies, `taps` (up to 8) how many come in along a side, by the weights in `table`: 8 for each of 256 places
@@ -67,6 +105,7 @@ export function filmGrain(d: usize, s: usize, n: i32, x: f32, y: f32, cells: f32
   const last = <i32>floor<f32>((x + <f32>(n - 1) + <f32>0.5) * cells - reach) + taps;
   const swapped = (way & SWAPPED) != 0;
   const across: i32 = swapped ? <i32>0x9e3779b1 : <i32>0x85ebca77, along: i32 = swapped ? <i32>0x85ebca77 : <i32>0x9e3779b1;
+  if (tint == 0) return greyGrain(d, s, n, x, cells, reach, taps, gain, middle, (way & ACROSS_BACK) ? backX : 0, (way & ACROSS_BACK) ? -1 : 1, firstRow, (way & DOWN_BACK) ? backY : 0, (way & DOWN_BACK) ? -1 : 1, seed, first, last, across, along, down, table, line);
   const back = i32x4.splat(backY);
   let rows0 = i32x4.add(i32x4.splat(firstRow), i32x4(0, 1, 2, 3)), rows1 = i32x4.add(rows0, i32x4.splat(4));
   if (way & DOWN_BACK) { rows0 = i32x4.sub(back, rows0); rows1 = i32x4.sub(back, rows1); }

@@ -47,16 +47,21 @@ export function crisp(d: usize, s: usize, b: usize, n: i32, amount: f32, thresho
 export function dust(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   const end = d + (<usize>n << 4), p = t + 48, density = f(p), size = f(p + 4), hairs = f(p + 8), width = f(p + 12), finest = f(p + 16), seed = <u32>f(p + 20);
   const yy = <f32>y;
-  let xx = <f32>x;
+  let xx = <f32>x, emptyX = 0, emptyY = 0, empty = false;
   do {
     const w: f32 = <f32>1 / (f(t + 24) * xx + f(t + 28) * yy + f(t + 32)), u: f32 = (f(t) * xx + f(t + 4) * yy + f(t + 8)) * w, v: f32 = (f(t + 12) * xx + f(t + 16) * yy + f(t + 20)) * w;
     const cx = <i32>floor<f32>(u), cy = <i32>floor<f32>(v);
     let strongest: f32 = 0, j = -1;
+    // About most cells there is nothing.
+    if (!empty || cx != emptyX || cy != emptyY) {
+    empty = true; emptyX = cx; emptyY = cy;
     do {
       let i = -1;
       do {
-        const h = hash(<u32>((cx + i) * <i32>0x85ebca77) ^ <u32>((cy + j) * <i32>0x9e3779b1) ^ (seed * 2654435761)), g = hash(h + 1), k = hash(h + 2);
+        const h = hash(<u32>((cx + i) * <i32>0x85ebca77) ^ <u32>((cy + j) * <i32>0x9e3779b1) ^ (seed * 2654435761));
         if (share(h) < density) {
+          const g = hash(h + 1), k = hash(h + 2);
+          empty = false;
           const px0: f32 = <f32>(cx + i) + share(h >> 16), py0: f32 = <f32>(cy + j) + share(g), a: f32 = u - px0, b: f32 = v - py0;
           if (share(g >> 16) < hairs) {
             // A hair is a bent line: along a direction of its own, aside by a parabola.
@@ -72,6 +77,7 @@ export function dust(d: usize, n: i32, x: i32, y: i32, t: usize): void {
         }
       } while (++i <= 1);
     } while (++j <= 1);
+    }
     put(d, splat(strongest));
     xx += 1; d += 16;
   } while (d < end);
