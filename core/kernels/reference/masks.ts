@@ -130,6 +130,10 @@ export function where(m: Views) {
       }),
     alphaOf: (d: number, s: number, n: number): void => each(d, n, (i) => splat(m.px(s + 16 * i)[3])),
     greys: (d: number, s: number, n: number): void => each(d, n, (i) => [...m.px(s + 16 * i).slice(0, 3), 1]),
+    holds: (s: number, n: number, k: number): boolean => {
+      for (let i = 0; i < n; i++) if (m.f(s + 16 * i) !== k) return false;
+      return true;
+    },
     lets: (coverage: number, s: number, n: number): void => {
       for (let i = 0; i < n; i++) m.setF(coverage + 4 * i, m.f(coverage + 4 * i) * m.f(s + 16 * i));
     },

@@ -156,6 +156,13 @@ export function greys(d: usize, s: usize, n: i32): void {
   do { put(d, f32x4.replace_lane(px(s), 3, 1)); s += 16; d += 16; } while (s < end);
 }
 
+/** Whether coverage that stands in pixels is k all along. */
+export function holds(s: usize, n: i32, k: f32): bool {
+  const end = s + (<usize>n << 4);
+  do { if (f(s) != k) return false; s += 16; } while (s < end);
+  return true;
+}
+
 /** A row of coverage, one float each, times those that stand in pixels. */
 export function lets(coverage: usize, s: usize, n: i32): void {
   const end = s + (<usize>n << 4);

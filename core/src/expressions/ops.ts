@@ -22,6 +22,8 @@ interface Loop {
   readonly smooth?: true;
   /** It minds alpha by itself; all others get their colours straight. */
   readonly premultiplied?: true;
+  /** Where its second input is nothing, it makes nothing, whatever the first one is. */
+  readonly nothingByNone?: true;
   /** Nanoseconds that an opaque pixel takes, about, at 2.5 GHz with nothing else going on. */
   readonly cost: number;
   readonly bind: Bind;
@@ -301,6 +303,7 @@ export const ops = {
   weighed: {
     cost: 2,
     premultiplied: true,
+    nothingByNone: true,
     takes: ['colour', 'numbers'],
     gives: 'numbers',
     bind: (k) => (d, a, b, n) => k.weighed(d, a, b, n),

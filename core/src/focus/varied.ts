@@ -10,6 +10,9 @@ const MOST_LEVELS = 14;
 const NEARLY = 0.75;
 const PAST = 1.25;
 
+/** So that rounding leaves nothing of the level before where the map has reached the next one: what counts nowhere is not made. */
+const ALL = 1 + 2e-6;
+
 /** How a picture is blurred as a whole: by how far, in pixels. */
 export interface Blurring {
   readonly by: (of: Image, px: number) => Image;
@@ -58,6 +61,6 @@ export function varied(
     const near = after === undefined ? rising : both(rising, scaled(map, -1 / (after * (PAST - 1)), PAST / (PAST - 1)));
     const level = finish(amongst(lit, near, (of) => by(of, share * mostPx)));
     const way = 1 / (share * share - before * before);
-    return mix('normal', image, level, 1, scaled(both(map, map), way, -before * before * way));
+    return mix('normal', image, level, 1, scaled(both(map, map), way * ALL, -before * before * way));
   }, read);
 }

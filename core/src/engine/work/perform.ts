@@ -141,7 +141,7 @@ function store(plan: Plan, pass: StorePass, k: Kernels, pool: Pool, tables: OwnT
   const bytes = bytesOf(format);
   const bins = histogram?.at[pool.part] ?? 0;
   for (const tile of tiles(pool, area, pass.tile)) {
-    place.prepare(tile);
+    place.prepare(tile, true);
     for (let y = tile.y; y < tile.y + tile.h; y++)
       for (let x = tile.x; x < tile.x + tile.w; x += CHUNK) {
         const n = Math.min(CHUNK, tile.x + tile.w - x);

@@ -2,6 +2,7 @@ import { mixName } from '../../../kernels/reference';
 import { PIXEL, type Kernels } from '../../pixels/kernels';
 import { bytesPerPixel, type Layout } from '../../pixels/picture';
 import { opOf } from '../../expressions/ops';
+import { idleSteps, type Side } from './idle';
 import { Bands } from './row-bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../../stack/program';
 import { PixelFormats, rowOf, sizeOf, usesOf, vectorsOf, type PixelFormat, type Row } from '../plan/pixel-format';
@@ -56,7 +57,8 @@ export interface Ways {
 export class Scanlines {
   /** Of what it makes. */
   readonly pixelFormat: PixelFormat;
-  private readonly acts: Act[] = [];
+  /** What is done, one after another; while it is put together, that of the innermost part that may be left out. */
+  private acts: Act[] = [];
   /** Place of each row, and the address at each place: of a slot, or of rows that lie ready elsewhere. */
   private readonly places = new Map<Row, number>();
   private readonly at: number[] = [TARGET];
@@ -110,18 +112,49 @@ export class Scanlines {
       lasting.add(row);
       this.acts.push(this.fetch(value, wanted, this.placeFor(row, this.newPlace)));
     };
-    for (const step of steps) {
+    const idle = idleSteps(steps, new Set([out, ...kept]), plan.source.layout.channels === 3);
+    /** The part that each step is in, the innermost of them: that of the step that comes first. */
+    const parts = new Map<Step, Side>();
+    for (const { none, all } of idle.values())
+      for (const side of [none, ...(all ? [all] : [])]) for (const step of side.steps) if (!parts.has(step)) parts.set(step, side);
+    /** Makes a part that may be left out: its own acts. What it reads of elsewhere is ready before. */
+    const apart = (side: Side, runs: PixelFormat): readonly Act[] => {
+      const outer = this.acts;
+      this.acts = [];
+      steps.filter((step) => parts.get(step) === side).forEach(make);
+      ready(side.value, runs);
+      const acts = this.acts;
+      this.acts = outer;
+      return acts;
+    };
+    const readyFor = (side: Side, runs: PixelFormat): void => {
+      const own = new Set([...side.leaves, ...[...side.steps].map(({ to }) => to)]);
+      if (!own.has(side.value)) ready(side.value, runs);
+      for (const step of side.steps) for (const value of inputsOf(step)) if (!own.has(value)) ready(value, formats.ofStep(step));
+    };
+    const make = (step: Step): void => {
       const runs = formats.ofStep(step);
+      const way = idle.get(step);
+      if (way) {
+        readyFor(way.none, runs);
+        if (way.all) readyFor(way.all, runs);
+        ready(way.by, runs);
+      }
+      const sides = way && { none: apart(way.none, runs), all: way.all ? apart(way.all, runs) : [] };
       inputsOf(step).forEach((value) => ready(value, runs));
       const inputs = inputsOf(step).map((value) => rowOf(value, runs));
       const from = inputs.map((row) => this.places.get(row) as number);
       const to = rowOf(step.to, runs);
       made.add(to);
       // A fused step may have to read its input again when it has written.
-      const apart = step.do === 'fused' ? this.placeFor(to) : undefined;
+      const early = step.do === 'fused' ? this.placeFor(to) : undefined;
       inputs.forEach(used);
-      this.acts.push(this.act(step, runs, from, apart ?? this.placeFor(to)));
-    }
+      const place = early ?? this.placeFor(to);
+      const act = this.act(step, runs, from, place);
+      const by = way && (this.places.get(rowOf(way.by, runs)) as number);
+      this.acts.push(sides && by !== undefined ? this.sparing(step, act, from, place, by, sides) : act);
+    };
+    steps.filter((step) => !parts.has(step)).forEach(make);
     ready(out, this.pixelFormat);
     kept.forEach((value) => ready(value, 'rgba'));
   }
@@ -296,6 +329,30 @@ export class Scanlines {
       case 'blur':
         throw new Error('a blur is made before its rows');
     }
+  }
+
+  /** A step by coverage, without what counts nowhere along a chunk. */
+  private sparing(
+    step: Step,
+    act: Act,
+    [a = 0, b = 0]: readonly number[],
+    to: number,
+    by: number,
+    { none, all }: { readonly none: readonly Act[]; readonly all: readonly Act[] },
+  ): Act {
+    const { kernels: k, at } = this;
+    const mixes = step.do === 'mix';
+    const whole = all.length > 0;
+    return (x, y, n) => {
+      const nothing = k.holds(at[by] as number, n, 0);
+      const everything = whole && !nothing && k.holds(at[by] as number, n, 1);
+      if (!nothing) for (const one of none) one(x, y, n);
+      if (!everything) for (const one of all) one(x, y, n);
+      if (everything) k.copy(at[to] as number, at[b] as number, n);
+      else if (!nothing) act(x, y, n);
+      else if (mixes) k.copy(at[to] as number, at[a] as number, n);
+      else k.level(at[to] as number, 4 * n, 0);
+    };
   }
 
   /** By the table, and step by step where values lie outside it: each by itself alone, whatever lies beside it. */

@@ -13,11 +13,29 @@ import { makingBytes, type OwnTables } from './tables';
 
 const halvingBytes = (width: number): number => HALVING_LINES * (2 * width + 8) * PIXEL;
 
+/** Images at hand, some of which are made when they are asked for first. */
+class Leaves extends Map<Value, Leaf> {
+  private readonly pending = new Map<Value, () => Leaf>();
+
+  later(value: Value, make: () => Leaf): void {
+    this.pending.set(value, make);
+  }
+
+  override get(value: Value): Leaf | undefined {
+    const make = this.pending.get(value);
+    if (make) {
+      this.pending.delete(value);
+      this.set(value, make());
+    }
+    return super.get(value);
+  }
+}
+
 /** A part's own workplace for one pass: its scanline renderer, lines of scratch, and the blurs that are made tile by tile. */
 export class Workplace {
   readonly lines: number;
   readonly machine: Scanlines;
-  private readonly leaves = new Map<Value, Leaf>();
+  private readonly leaves = new Leaves();
   private readonly benches: { readonly blur: LocalBlur; readonly machine: Scanlines }[];
   private readonly tileScratch: number;
 
@@ -66,8 +84,8 @@ export class Workplace {
     return this.tileScratch;
   }
 
-  /** Makes the local blurs that an area of the output needs. */
-  prepare(area: Rect): void {
+  /** Makes the local blurs that an area of the output needs; `asWanted` when they are read first, where nothing else needs the lines of scratch by then. */
+  prepare(area: Rect, asWanted = false): void {
     const { layout } = this.plan.source;
     this.machine.begin(area.y + area.h);
     const areas = localAreas(this.route, area, layout);
@@ -78,9 +96,15 @@ export class Workplace {
     const room = [...inputs].reduce((at, [blur, input]) => at + localBytes(blur, input), top);
     for (const { blur, machine } of this.benches) {
       const input = inputs.get(blur) as Rect;
-      this.leaves.set(blur.to, this.blurred(blur, machine, input, top, room));
+      const at = top;
+      this.leaves.later(blur.to, () => {
+        // Those that it is made of come first: all use the same scratch.
+        for (const value of [blur.from, ...blur.steps.flatMap(inputsOf)]) this.leaves.get(value);
+        return this.blurred(blur, machine, input, at, room);
+      });
       top += localBytes(blur, input);
     }
+    if (!asWanted) for (const { blur } of this.benches) this.leaves.get(blur.to);
   }
 
   /** The image blurred in a rectangle, of which all is true but a rim of the filter's radius inside the picture. */
