@@ -41,7 +41,7 @@ export const jpegWish = (wish: Wish): JpegWish => ({ quality: qualityOf(wish), s
 const LIBRARY: Partial<Record<FormatId, (image: Sharp, wish: Wish) => Sharp>> = {
   tiff: (image) => image.tiff({ compression: 'deflate', predictor: 'horizontal' }),
   webp: (image, wish) => image.webp({ quality: qualityOf(wish), smartSubsample: true }),
-  avif: (image, wish) => image.avif({ quality: qualityOf(wish), effort: 2, chromaSubsampling: qualityOf(wish) >= 80 ? '4:4:4' : '4:2:0' }),
+  avif: (image, wish) => image.avif({ quality: qualityOf(wish), effort: 0, chromaSubsampling: qualityOf(wish) >= 80 ? '4:4:4' : '4:2:0' }),
 };
 
 /** Throws where a format cannot hold a picture of a size. */
