@@ -39,6 +39,7 @@ const rooms = {
     looks: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf', 'viewer'],
     channel: ['theme', 'state', 'controls', 'engine', 'edits', 'boards', 'onPhoto', 'params', 'looks'],
     desk: ['theme', 'state', 'controls', 'engine', 'edits', 'channel'],
+    screens: ['theme', 'controls', 'offline', 'bench', 'looks', 'exports'],
     bench: ['theme', 'state', 'controls', 'engine', 'edits', 'exports', 'params', 'viewer', 'looks', 'desk'],
   },
 };

@@ -1,10 +1,11 @@
-import { useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { Slot } from 'expo-router';
 import Head from 'expo-router/head';
 import { View } from 'react-native';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
 import { readyAhead } from '../src/engine/ahead';
 import { keepForLater } from '../src/offline/page';
+import { fetchScreens } from '../src/screens/screens';
 import { Reach, SentAway } from '../src/phone/Reach';
 import { withinSight } from '../src/phone/sight';
 import { goOnSending } from '../src/shelf/sending';
@@ -20,6 +21,7 @@ export default function Layout() {
   useEffect(notePlace, []);
   useEffect(withinSight, []);
   useEffect(readyAhead, []);
+  useEffect(fetchScreens, []);
   useEffect(() => {
     keepForLater();
     void goOnSending();
@@ -31,7 +33,13 @@ export default function Layout() {
       </Head>
       <View style={{ flex: 1, backgroundColor: colour.desk }}>
         <Reach />
-        {unpaired ? <SentAway /> : <Slot />}
+        {unpaired ? (
+          <SentAway />
+        ) : (
+          <Suspense fallback={null}>
+            <Slot />
+          </Suspense>
+        )}
       </View>
     </SafeAreaProvider>
   );

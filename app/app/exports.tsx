@@ -1,1 +1,3 @@
-export { Exports as default } from '../src/exports/Exports';
+import { exports } from '../src/screens/screens';
+
+export default exports.Screen;

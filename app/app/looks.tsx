@@ -1,1 +1,3 @@
-export { Lookbook as default } from '../src/looks/Lookbook';
+import { lookbook } from '../src/screens/screens';
+
+export default lookbook.Screen;

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
-import { Bench } from '../../src/bench/Bench';
+import { bench } from '../../src/screens/screens';
 
 export default function BenchRoute() {
   const { version } = useLocalSearchParams<{ version: string }>();
-  return <Bench versionId={version} />;
+  return <bench.Screen versionId={version} />;
 }

@@ -1,3 +1,4 @@
+import type { Kernels } from '../../pixels/kernels';
 import { opOf } from '../../expressions/ops';
 import { costOfAll } from '../../stack/cost';
 import { inputsOf, type Step, type Value } from '../../stack/program';
@@ -64,4 +65,37 @@ export function idleSteps(steps: readonly Step[], lasting: ReadonlySet<Value>, o
     if (worth(none) || worth(all)) idle.set(step, { by: gate.by, none, ...(all && { all }) });
   }
   return idle;
+}
+
+/** Does a step to n pixels from (x, y). */
+export type Act = (x: number, y: number, n: number) => void;
+
+/** Where a step finds its inputs and its coverage, and where it puts what it makes: places of a list of addresses. */
+interface Wiring {
+  readonly from: readonly number[];
+  readonly to: number;
+  readonly by: number;
+  readonly at: readonly number[];
+}
+
+/** A step by coverage, without what counts nowhere along a chunk. @param sides what is done for either alone. */
+export function sparing(
+  step: Step,
+  act: Act,
+  { from: [a = 0, b = 0], to, by, at }: Wiring,
+  { none, all }: { readonly none: readonly Act[]; readonly all: readonly Act[] },
+  k: Kernels,
+): Act {
+  const mixes = step.do === 'mix';
+  const whole = all.length > 0;
+  return (x, y, n) => {
+    const nothing = k.holds(at[by] as number, n, 0);
+    const everything = whole && !nothing && k.holds(at[by] as number, n, 1);
+    if (!nothing) for (const one of none) one(x, y, n);
+    if (!everything) for (const one of all) one(x, y, n);
+    if (everything) k.copy(at[to] as number, at[b] as number, n);
+    else if (!nothing) act(x, y, n);
+    else if (mixes) k.copy(at[to] as number, at[a] as number, n);
+    else k.level(at[to] as number, 4 * n, 0);
+  };
 }

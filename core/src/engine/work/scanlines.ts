@@ -2,7 +2,7 @@ import { mixName } from '../../../kernels/reference';
 import { PIXEL, type Kernels } from '../../pixels/kernels';
 import { bytesPerPixel, type Layout } from '../../pixels/picture';
 import { opOf } from '../../expressions/ops';
-import { idleSteps, type Side } from './idle';
+import { idleSteps, sparing, type Act, type Side } from './idle';
 import { Bands } from './row-bands';
 import { inputsOf, PHOTO, type FusedStep, type Step, type Value } from '../../stack/program';
 import { PixelFormats, rowOf, sizeOf, usesOf, vectorsOf, type PixelFormat, type Row } from '../plan/pixel-format';
@@ -29,8 +29,6 @@ export type Leaf =
   | { readonly as: 'bytes'; readonly at: number; readonly layout: Layout }
   | { readonly as: 'baked'; readonly at: number; readonly by: 'table' | 'pairs' | 'bends' }
   | { readonly as: 'tile'; readonly pixelFormat: PixelFormat; readonly x: number; readonly y: number; readonly at: number; readonly stride: number };
-
-type Act = (x: number, y: number, n: number) => void;
 
 /** The place that a run's target has among the slots. */
 const TARGET = 0;
@@ -152,7 +150,7 @@ export class Scanlines {
       const place = early ?? this.placeFor(to);
       const act = this.act(step, runs, from, place);
       const by = way && (this.places.get(rowOf(way.by, runs)) as number);
-      this.acts.push(sides && by !== undefined ? this.sparing(step, act, from, place, by, sides) : act);
+      this.acts.push(sides && by !== undefined ? sparing(step, act, { from, to: place, by, at: this.at }, sides, kernels) : act);
     };
     steps.filter((step) => !parts.has(step)).forEach(make);
     ready(out, this.pixelFormat);
@@ -329,30 +327,6 @@ export class Scanlines {
       case 'blur':
         throw new Error('a blur is made before its rows');
     }
-  }
-
-  /** A step by coverage, without what counts nowhere along a chunk. */
-  private sparing(
-    step: Step,
-    act: Act,
-    [a = 0, b = 0]: readonly number[],
-    to: number,
-    by: number,
-    { none, all }: { readonly none: readonly Act[]; readonly all: readonly Act[] },
-  ): Act {
-    const { kernels: k, at } = this;
-    const mixes = step.do === 'mix';
-    const whole = all.length > 0;
-    return (x, y, n) => {
-      const nothing = k.holds(at[by] as number, n, 0);
-      const everything = whole && !nothing && k.holds(at[by] as number, n, 1);
-      if (!nothing) for (const one of none) one(x, y, n);
-      if (!everything) for (const one of all) one(x, y, n);
-      if (everything) k.copy(at[to] as number, at[b] as number, n);
-      else if (!nothing) act(x, y, n);
-      else if (mixes) k.copy(at[to] as number, at[a] as number, n);
-      else k.level(at[to] as number, 4 * n, 0);
-    };
   }
 
   /** By the table, and step by step where values lie outside it: each by itself alone, whatever lies beside it. */
