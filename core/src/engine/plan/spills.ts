@@ -7,14 +7,14 @@ import { costOfAll } from '../../stack/cost';
 /** The largest image, in bytes, that is written down, and the least cost of making it again, in nanoseconds a pixel, that makes this worth while. */
 const WORTH: readonly { readonly bytes: number; readonly cost: number }[] = [
   { bytes: 64e6, cost: 150 },
-  { bytes: 500e6, cost: 400 },
+  { bytes: 500e6, cost: 25 },
 ];
 /** Blurs made in tiles, one out of the other, before an image is written down whatever its size: the rims that they read add up. */
 const MOST_LOCAL = 6;
 
 /**
- * Whole images that are written down on the way, in order. Every blur makes anew what it reads, from the last image that is at hand: in deep stacks with many
- * blurs that would be done over and over.
+ * Whole images that are written down on the way, in order: where layers meet, and what is read more than once. Every blur makes anew what it reads, from the last image
+ * that is at hand: in stacks with several blurs that would be done over and over.
  * @param stops values that are at hand, and blurred ones.
  * @param isLocal whether a blur is made tile by tile.
  */
@@ -25,13 +25,15 @@ export function spillsFor({ steps }: Program, stops: ReadonlySet<Value>, layout:
   const locals = blurs.filter(isLocal);
   if ((costOfAll(steps) < worth || blurs.length < 2) && locals.length <= MOST_LOCAL) return [];
   const read = readByBlurs(steps);
+  const readers = new Map<Value, number>();
+  for (const step of steps) for (const value of new Set(inputsOf(step))) readers.set(value, (readers.get(value) ?? 0) + 1);
   const at = new Set(stops);
   const deep = new Map<Value, number>();
   const spills: Value[] = [];
   for (const step of steps) {
     const below = Math.max(0, ...inputsOf(step).map((value) => deep.get(value) ?? 0));
     deep.set(step.to, below + (step.do === 'blur' && isLocal(step) ? 1 : 0));
-    const whole = step.do === 'mix' && read.has(step.to) && !at.has(step.to);
+    const whole = (step.do === 'mix' || (readers.get(step.to) ?? 0) > 1) && read.has(step.to) && !at.has(step.to);
     if (!whole || (below <= MOST_LOCAL && cost(steps, step.to, at, worth) < worth)) continue;
     at.add(step.to);
     spills.push(step.to);
