@@ -21,6 +21,7 @@ export type FaultCode =
   | 'bad-version'
   | 'disk-full'
   | 'folder-in-use'
+  | 'no-database'
   | 'memory'
   | 'too-slow'
   | 'cancelled'

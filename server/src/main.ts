@@ -63,8 +63,10 @@ async function main(): Promise<void> {
   // The last line: a fault that nobody has answered for is written down, and the others are served on.
   process.on('uncaughtException', (error) => log.error({ err: error }, 'a fault that nobody answered for'));
   process.on('unhandledRejection', (error) => log.error({ err: error }, 'a fault that nobody waited for'));
+  const { BEXLEN_DATABASE: database } = process.env;
   const running = await start({
     data,
+    ...(database && { database }),
     port,
     site: path.join(root, 'app/dist'),
     migrations: path.join(root, 'server/src/store/migrations'),

@@ -41,6 +41,8 @@ import { seed } from './seed';
 
 export interface Settings {
   readonly data: string;
+  /** The address of a PostgreSQL server; a database in the data folder, unless given. */
+  readonly database?: string;
   /** 0 takes any free port. */
   readonly port: number;
   readonly site: string;
@@ -93,7 +95,7 @@ async function showFirst(db: Db, folder: Folder, thumbs: Thumbs, log: Log): Prom
 export async function start(settings: Settings): Promise<Running> {
   const { log } = settings;
   const folder = await takeFolder(settings.data);
-  const db = await openDb(folder.database, settings.migrations);
+  const db = await openDb(settings.database ?? folder.database, settings.migrations);
   const orphans = await setAside(folder, await allHashes(db));
   if (orphans > 0) log.warn({ orphans }, 'originals that no photo names were set aside');
   const unnamed = await forgetStrokes(db);

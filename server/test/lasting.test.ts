@@ -8,7 +8,7 @@ import type { ExportJob, Orphan, Photo, Version } from '@bexlen/api';
 import { openDb } from '../src/store/db';
 import { writeZip } from '@bexlen/render/files/zips';
 import { asking, order } from './asking';
-import { filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
+import { databaseOf, filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
 
 const root = path.join(__dirname, '../..');
 let folder = '';
@@ -65,7 +65,7 @@ describe('an original', () => {
     const bytes = await jpeg(331, 210);
     const { id } = await photoOf(bytes, 'orphan.jpg');
     await server.close();
-    const db = await openDb(inData('database'), path.join(root, 'server/src/store/migrations'));
+    const db = await openDb(await databaseOf(inData('')), path.join(root, 'server/src/store/migrations'));
     await db.query('DELETE FROM photos WHERE id = $1', [id]);
     await db.close();
     server = await startServer(folder, 64e6);
@@ -196,7 +196,7 @@ it('an export during which the server was killed twice is set aside, and goes on
   const { job } = await finished((await order(ask, { versionId: photo.versions[0]?.id, format: 'jpeg' })).body);
   const working = async (): Promise<void> => {
     await server.close();
-    const db = await openDb(inData('database'), path.join(root, 'server/src/store/migrations'));
+    const db = await openDb(await databaseOf(inData('')), path.join(root, 'server/src/store/migrations'));
     await db.query("UPDATE exports SET state = 'working' WHERE id = $1", [job.id]);
     await db.query('UPDATE exports SET interrupted = interrupted + 1 WHERE id = $1', [job.id]);
     await db.close();

@@ -1,6 +1,5 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { PGlite } from '@electric-sql/pglite';
 import type { ExportJob } from '@bexlen/api';
 import { takeFolder, type Folder } from '../src/folder';
 import { Checks } from '../src/http/checks';
@@ -10,24 +9,24 @@ import { Exporter } from '../src/jobs/exporter';
 import { Stores } from '../src/jobs/supplies';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { newLog } from '../src/log';
-import { openDb, type Db } from '../src/store/db';
+import { openDb, type Db, type OpenDb } from '../src/store/db';
 import { fileWish } from '@bexlen/api';
 import { addExports, allExports } from '../src/store/exports';
 import { allPhotos, photoById } from '../src/store/photos';
-import { jpeg, newFolder } from './server';
+import { databaseOf, jpeg, newFolder } from './server';
 
 const root = path.join(__dirname, '../..');
 const built = (file: string): string => path.join(root, 'build', file);
 
 let folder: Folder;
-let db: PGlite;
+let db: OpenDb;
 let versionId: string;
 const decoders = new Decoders(built('decoder.mjs'));
 const checks = new Checks(built('checks.mjs'));
 beforeAll(async () => {
   const at = await newFolder();
   folder = await takeFolder(path.join(at, 'data'));
-  db = await openDb(folder.database, path.join(root, 'server/src/store/migrations'));
+  db = await openDb(await databaseOf(folder.root), path.join(root, 'server/src/store/migrations'));
   const file = path.join(at, 'photo.jpg');
   await fs.writeFile(file, await jpeg(300, 200));
   const { id } = await importPhoto(db, folder, decoders, file, 'photo.jpg');

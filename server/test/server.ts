@@ -1,10 +1,12 @@
 export { upload } from './upload';
 import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import zlib from 'node:zlib';
+import pg from 'pg';
 import sharp from 'sharp';
 
 const root = path.join(__dirname, '../..');
@@ -25,13 +27,31 @@ export interface Running {
   readonly kill: () => Promise<void>;
 }
 
+/** Where the tables of a server's data folder are: in it, or, where the tests are run on a PostgreSQL server, in a database there of the folder's own. */
+export async function databaseOf(data: string): Promise<string> {
+  const server = process.env['BEXLEN_TEST_POSTGRES'];
+  if (!server) return path.join(data, 'database');
+  const name = `of_${createHash('sha256').update(data).digest('hex').slice(0, 16)}`;
+  const client = new pg.Client(server);
+  await client.connect();
+  const { rowCount } = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [name]);
+  if (rowCount === 0) await client.query(`CREATE DATABASE ${name}`);
+  await client.end();
+  return Object.assign(new URL(server), { pathname: `/${name}` }).href;
+}
+
 /** Starts the built server on `data` in a folder, with an empty shelf unless there is one. */
 export async function startServer(folder: string, maxUploadBytes = 256e6, flags: readonly string[] = []): Promise<Running> {
   const data = path.join(folder, 'data');
   const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
   if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
   const args = ['build/server.mjs', '--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
-  const child = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, BEXLEN_LOG: 'warn' } });
+  const database = process.env['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, ...database, BEXLEN_LOG: 'warn' },
+  });
   let log = '';
   let told = '';
   child.stderr.on('data', (part: Buffer) => (log += String(part)));

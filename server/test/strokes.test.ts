@@ -1,12 +1,11 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { PGlite } from '@electric-sql/pglite';
 import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
-import { openDb } from '../src/store/db';
+import { openDb, type OpenDb } from '../src/store/db';
 import { forgetStrokes } from '../src/store/strokes';
 import { order } from './asking';
-import { jpeg, newFolder, startServer, upload, type Running } from './server';
+import { databaseOf, jpeg, newFolder, startServer, upload, type Running } from './server';
 
 let folder: string;
 let server: Running;
@@ -22,9 +21,9 @@ afterAll(async () => {
 });
 
 /** Does something to the database while the server is away. */
-async function away(act: (db: PGlite) => Promise<void>): Promise<void> {
+async function away(act: (db: OpenDb) => Promise<void>): Promise<void> {
   await server.close();
-  const db = await openDb(path.join(folder, 'data', 'database'), path.join(__dirname, '../src/store/migrations'));
+  const db = await openDb(await databaseOf(path.join(folder, 'data')), path.join(__dirname, '../src/store/migrations'));
   await act(db);
   await db.close();
   server = await startServer(folder);

@@ -26,6 +26,7 @@ export const STATUS: Record<FaultCode, number> = {
   'bad-version': 422,
   'disk-full': 507,
   'folder-in-use': 423,
+  'no-database': 503,
   memory: 507,
   'too-slow': 503,
   cancelled: 409,

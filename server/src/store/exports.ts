@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { BexlenError, echoed, checkName, fileName, plainName, pictureSize, readStack, type Named, type Size, type Stack } from '@bexlen/core';
 import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '@bexlen/api';
-import type { Db, Tx } from './db';
+import { json, type Db, type Tx } from './db';
 import { sizeOfFile } from '@bexlen/render/encode/size';
 import { photoRow, type PhotoRow } from './photos';
 import { stackOf } from './versions';
@@ -199,7 +199,7 @@ export async function setState(db: Tx, id: string, state: ExportJob['state'], re
   await db.query(
     `UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5, notes = $6,
        interrupted = CASE WHEN $2 IN ('done', 'failed', 'cancelled') THEN 0 ELSE interrupted END WHERE id = $1`,
-    [id, state, result.bytes ?? null, result.tookMs ?? null, result.fault ?? null, result.notes ?? []],
+    [id, state, result.bytes ?? null, result.tookMs ?? null, result.fault ?? null, json(result.notes ?? [])],
   );
 }
 

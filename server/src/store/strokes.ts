@@ -1,5 +1,5 @@
 import { BexlenError, MOST_PAINTED, MOST_STROKES, namersOf, type NamedStroke, type Painted, type Stack } from '@bexlen/core';
-import type { Db, Tx } from './db';
+import { json, type Db, type Tx } from './db';
 
 /** How long strokes are kept that no version and no export names any more: a page that is offline may still want them. */
 const KEPT_DAYS = 14;
@@ -27,7 +27,7 @@ export async function keepStrokes(tx: Tx, strokes: readonly NamedStroke[]): Prom
       `INSERT INTO strokes (name, after, stroke, place, points)
        SELECT name, after, stroke, place, points FROM jsonb_to_recordset($1::jsonb) AS r (name text, after text, stroke jsonb, place integer, points integer)
        ON CONFLICT (name) DO UPDATE SET kept_at = clock_timestamp()`,
-      [rows.slice(i, i + AT_ONCE)],
+      [json(rows.slice(i, i + AT_ONCE))],
     );
     await new Promise((resolve) => setImmediate(resolve));
   }

@@ -1,0 +1,118 @@
+import pg from 'pg';
+import { BexlenError } from '@bexlen/core';
+import type { OpenDb, Tx } from './db';
+
+/** What it must at least be. */
+const LEAST_VERSION = 15;
+/** Connections of one process at most, and how long one is waited for. */
+const CONNECTIONS = 10;
+const CONNECT_MS = 10_000;
+/** Transactions that came into each other's way are begun anew so often. */
+const TIMES = 20;
+/** The name of the lock under which tables are changed: any number that nobody else uses. */
+const LOCK = 0x6265786c;
+
+/** PostgreSQL's codes (appendix A): serialization failure and deadlock. */
+const IN_THE_WAY = new Set(['40001', '40P01']);
+
+const { builtins } = pg.types;
+/** Counts as numbers, times as in JSON. */
+const types: pg.CustomTypesConfig = {
+  getTypeParser: ((id: number, format?: 'text' | 'binary') => {
+    if (id === builtins.INT8) return Number;
+    if (id === builtins.TIMESTAMPTZ) return (text: string) => new Date(text).toISOString();
+    return format === 'binary' ? pg.types.getTypeParser(id, 'binary') : pg.types.getTypeParser(id, 'text');
+  }) as pg.CustomTypesConfig['getTypeParser'],
+};
+
+const asking = (on: pg.Pool | pg.PoolClient): Tx => ({
+  query: async <Row>(sql: string, params?: unknown[]) => {
+    const { rows, rowCount } = await on.query(sql, params);
+    return { rows: rows as Row[], affectedRows: rowCount ?? 0 };
+  },
+});
+
+/**
+ * A PostgreSQL server of any number of processes.
+ * @throws {BexlenError} `no-database` where it is not there, lets nobody in, or is too old.
+ */
+export async function postgres(address: string): Promise<OpenDb> {
+  const pool = new pg.Pool({ connectionString: address, max: CONNECTIONS, connectionTimeoutMillis: CONNECT_MS, types, application_name: 'bexlen' });
+  // A connection that is cut while nobody uses it is replaced; whoever uses one is told by its own query.
+  pool.on('error', () => undefined);
+  try {
+    const { rows } = await pool.query<{ server_version_num: string; server_version: string }>(
+      "SELECT current_setting('server_version_num') AS server_version_num, current_setting('server_version') AS server_version",
+    );
+    const [{ server_version_num: number, server_version: version } = { server_version_num: '0', server_version: 'unknown' }] = rows;
+    if (Number(number) < LEAST_VERSION * 10_000)
+      throw new BexlenError('no-database', `The database server is PostgreSQL ${version}.`, `Bring it up to ${LEAST_VERSION} or later.`);
+  } catch (error) {
+    await pool.end();
+    throw error instanceof BexlenError ? error : refusal(error, address);
+  }
+  return {
+    ...asking(pool),
+    transaction: (act) => inOnePiece(pool, act),
+    run: async (sql) => void (await pool.query(sql)),
+    alone: async (act) => {
+      const client = await pool.connect();
+      try {
+        await client.query('SELECT pg_advisory_lock($1)', [LOCK]);
+        return await act();
+      } finally {
+        await client.query('SELECT pg_advisory_unlock($1)', [LOCK]).catch(() => undefined);
+        client.release();
+      }
+    },
+    close: () => pool.end(),
+  };
+}
+
+async function inOnePiece<T>(pool: pg.Pool, act: (tx: Tx) => Promise<T>): Promise<T> {
+  for (let time = 1; ; time++) {
+    const client = await pool.connect();
+    let cut: Error | undefined;
+    try {
+      await client.query('BEGIN ISOLATION LEVEL SERIALIZABLE');
+      const made = await act(asking(client));
+      await client.query('COMMIT');
+      return made;
+    } catch (error) {
+      // Where even that fails, the connection is of no more use.
+      await client.query('ROLLBACK').catch((broken: Error) => (cut = broken));
+      if (!IN_THE_WAY.has(codeOf(error)) || time === TIMES) throw error;
+    } finally {
+      client.release(cut);
+    }
+    // Not at the same time again as whoever was in the way.
+    await new Promise((resolve) => setTimeout(resolve, Math.random() * 5 * time));
+  }
+}
+
+const codeOf = (error: unknown): string => (error as { code?: string }).code ?? '';
+
+/** Why a server cannot be had, and what to do. Passwords are never told. */
+function refusal(error: unknown, address: string): BexlenError {
+  const { hostname, port, username, pathname } = new URL(address);
+  const at = `${hostname || '127.0.0.1'}:${port || '5432'}`;
+  const name = decodeURIComponent(pathname.slice(1)) || username;
+  const code = codeOf(error);
+  if (code === '28P01' || code === '28000')
+    return new BexlenError(
+      'no-database',
+      `The database at ${at} does not let ${username || 'this user'} in.`,
+      'Look at the user and the password in BEXLEN_DATABASE.',
+    );
+  if (code === '3D000')
+    return new BexlenError(
+      'no-database',
+      `There is no database ${name} at ${at}.`,
+      `Make it with: createdb ${name}. Or give another name in BEXLEN_DATABASE.`,
+    );
+  return new BexlenError(
+    'no-database',
+    `The database at ${at} cannot be reached: ${error instanceof Error ? error.message || code : String(error)}.`,
+    'Look whether PostgreSQL runs there, and at the address in BEXLEN_DATABASE.',
+  );
+}

@@ -1,0 +1,116 @@
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import { openDb, json, type OpenDb } from '../src/store/db';
+import { Cluster, programs } from './postgres';
+import { newFolder } from './server';
+
+const migrations = path.join(__dirname, '../src/store/migrations');
+const have = programs() !== undefined;
+if (!have) console.warn('There is no PostgreSQL on this machine: what needs it is left out. Install it with: apt-get install postgresql');
+
+let cluster: Cluster;
+let folder: string;
+beforeAll(async () => {
+  folder = await newFolder();
+  if (have) cluster = await Cluster.begin();
+}, 120_000);
+afterAll(async () => {
+  if (have) await cluster.end();
+  await fs.rm(folder, { recursive: true });
+});
+
+let count = 0;
+const places = {
+  'a folder': () => Promise.resolve(path.join(folder, `database-${++count}`)),
+  PostgreSQL: () => cluster.database(`studio_${++count}`),
+};
+const onPostgres = have ? it : it.skip;
+
+describe.each(Object.keys(places) as (keyof typeof places)[])('a database in %s', (name) => {
+  const test = name === 'PostgreSQL' ? onPostgres : it;
+  let where = '';
+  beforeAll(async () => {
+    if (test === it || have) where = await places[name]();
+  });
+  const opened = (): Promise<OpenDb> => openDb(where, migrations);
+
+  test('counts, tells times and keeps JSON as the tables say, and is brought up to date once', async () => {
+    const first = await opened();
+    await first.query('INSERT INTO export_presets (id, name, wish) VALUES ($1, $2, $3)', ['a', 'One', json(['of', { several: [1, 2] }])]);
+    await first.close();
+    const db = await opened();
+    const { rows } = await db.query('SELECT wish, 5000000000::bigint AS many, $1::timestamptz AS at FROM export_presets', [
+      '2026-11-29T12:00:00+02:00',
+    ]);
+    expect(rows).toEqual([{ wish: ['of', { several: [1, 2] }], many: 5e9, at: '2026-11-29T10:00:00.000Z' }]);
+    expect((await db.query('UPDATE export_presets SET name = name')).affectedRows).toBe(1);
+    await db.close();
+  });
+
+  test('does what is done in one piece, or nothing of it', async () => {
+    const db = await opened();
+    const add = (id: string) => db.query('INSERT INTO favourite_looks (look_id) VALUES ($1)', [id]);
+    await add('kept');
+    const failing = db.transaction(async (tx) => {
+      await tx.query('DELETE FROM favourite_looks');
+      throw new Error('no');
+    });
+    await expect(failing).rejects.toThrow('no');
+    expect((await db.query('SELECT look_id FROM favourite_looks')).rows).toEqual([{ look_id: 'kept' }]);
+    await db.close();
+  });
+
+  test('loses nothing that several change at a time', async () => {
+    const db = await opened();
+    await db.query('INSERT INTO rolls (id, name) VALUES ($1, $2)', ['r', '0']);
+    const more = () =>
+      db.transaction(async (tx) => {
+        const [row] = (await tx.query<{ name: string }>('SELECT name FROM rolls')).rows;
+        await new Promise((resolve) => setTimeout(resolve, 1));
+        await tx.query('UPDATE rolls SET name = $1', [String(Number(row?.name) + 1)]);
+      });
+    await Promise.all(Array.from({ length: 12 }, more));
+    expect((await db.query('SELECT name FROM rolls')).rows).toEqual([{ name: '12' }]);
+    await db.close();
+  });
+});
+
+describe('a PostgreSQL server', () => {
+  onPostgres('is brought up to date by one process at a time', async () => {
+    const where = await cluster.database('many');
+    const all = await Promise.all(Array.from({ length: 6 }, () => openDb(where, migrations)));
+    const { rows } = await (all[0] as OpenDb).query<{ n: number }>('SELECT count(*)::int AS n FROM migrations');
+    expect(rows).toEqual([{ n: (await fs.readdir(migrations)).length }]);
+    await Promise.all(all.map((db) => db.close()));
+  });
+
+  onPostgres('may be started anew in the middle', async () => {
+    const db = await openDb(await cluster.database('restarted'), migrations);
+    await db.query("INSERT INTO favourite_looks (look_id) VALUES ('kept')");
+    const slow = db.query('SELECT pg_sleep(20)');
+    slow.catch(() => undefined);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    await cluster.restart();
+    await expect(slow).rejects.toThrow();
+    expect((await db.query('SELECT look_id FROM favourite_looks')).rows).toEqual([{ look_id: 'kept' }]);
+    await db.close();
+  });
+
+  onPostgres.each([
+    ['with a wrong password', () => cluster.address('postgres', 'wrong'), /does not let studio in/, /password in BEXLEN_DATABASE/],
+    ['with a name that it does not have', () => cluster.address('nowhere'), /There is no database nowhere/, /createdb nowhere/],
+    [
+      'at an address where nothing is',
+      () => 'postgres://studio@127.0.0.1:9/x',
+      /127\.0\.0\.1:9 cannot be reached/,
+      /Look whether PostgreSQL runs there/,
+    ],
+  ])('says what to do when it is asked for %s', async (_, where, message, hint) => {
+    const refused = await openDb(where(), migrations).catch((error: unknown) => error as { code: string; message: string; hint: string });
+    expect(refused).toMatchObject({
+      code: 'no-database',
+      message: expect.stringMatching(message) as string,
+      hint: expect.stringMatching(hint) as string,
+    });
+  });
+});
