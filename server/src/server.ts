@@ -10,6 +10,7 @@ import { Checks } from './http/checks';
 import { answerFault } from './http/faults';
 import { guard } from './http/guard';
 import { News } from './http/news';
+import { Health } from './http/health';
 import { headers, pageIn, site } from './http/site';
 import { Decoders } from './decoders/decoders';
 import { Workshop } from '@bexlen/render/pool/workshop';
@@ -106,13 +107,14 @@ export async function start(settings: Settings): Promise<Running> {
 
   const stores = new Stores(db, folder, decoders, checks);
   const news = new News(() => pageIn(settings.site));
+  const health = new Health(db);
   const exporter = new Exporter(
     db,
     folder,
     stores,
     new Workshop(settings.engine, Math.min(4, os.availableParallelism()), BEHIND),
     log,
-    (job) => news.tell('export', job),
+    (job) => (news.tell('export', job), health.note(job)),
     settings.fonts,
   );
   const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1));
@@ -128,6 +130,7 @@ export async function start(settings: Settings): Promise<Running> {
   const doors = new Doors(app, log);
   const origin = settings.proxy?.origin;
   app.use(entry(doors, codes, devices, settings.pairPage));
+  app.use(health.routes());
   app.use('/api', (_req, res, next) => {
     // Unless a route says otherwise: what is told of the shelf is for the one who asked, and for now.
     res.set('Cache-Control', 'private, no-store');

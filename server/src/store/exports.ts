@@ -195,6 +195,13 @@ export async function requeueUnfinished(db: Tx): Promise<void> {
   );
 }
 
+/** How many exports there are of each state; those without any are nought. */
+export async function countsOf(db: Tx): Promise<Record<ExportJob['state'], number>> {
+  const { rows } = await db.query<{ state: ExportJob['state']; n: number }>('SELECT state, count(*)::int AS n FROM exports GROUP BY state');
+  const none = { waiting: 0, working: 0, done: 0, failed: 0, cancelled: 0 };
+  return { ...none, ...Object.fromEntries(rows.map(({ state, n }) => [state, n])) };
+}
+
 export async function setState(db: Tx, id: string, state: ExportJob['state'], result: Outcome = {}): Promise<void> {
   await db.query(
     `UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5, notes = $6,
