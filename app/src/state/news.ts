@@ -45,12 +45,12 @@ function connect(): void {
     });
 }
 
-/** The program of this page, as the server names it. */
-const ownPage = (): string => document.querySelector('script[src]')?.getAttribute('src') ?? '';
+/** The programs that this page was started with, as the server names them: not those of its parts, which come later. */
+const ownPage = [...(globalThis.document?.scripts ?? [])].flatMap((script) => script.getAttribute('src') ?? []).join(' ');
 
 function welcome({ page }: Told<'hello'>): void {
   tries = 0;
-  useReach.setState({ reach: 'here', newer: page !== '' && page !== ownPage() });
+  useReach.setState({ reach: 'here', newer: page !== '' && page !== ownPage });
 }
 
 /** Handles a broken connection: the server is away, or no longer knows this device. */

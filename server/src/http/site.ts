@@ -49,8 +49,9 @@ export function headers(site: string): RequestHandler {
   });
 }
 
-/** The program that the exported page starts, by its address: another one is another page. */
-export const pageIn = (site: string): string => /<script[^>]+src="([^"]+)"/.exec(fs.readFileSync(path.join(site, 'index.html'), 'utf8'))?.[1] ?? '';
+/** The programs that the exported page starts, by their addresses: others are another page. */
+export const pageIn = (site: string): string =>
+  [...fs.readFileSync(path.join(site, 'index.html'), 'utf8').matchAll(/<script[^>]+src="([^"]+)"/g)].map(([, address]) => address).join(' ');
 
 /** The exported app. Hashed files are cached for ever, the page never. */
 export function site(folder: string): Router {
