@@ -1,3 +1,3 @@
-import { exports } from '../src/screens/screens';
+import { exportList } from '../src/screens/screens';
 
-export default exports.Screen;
+export default exportList.Screen;

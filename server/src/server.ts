@@ -114,7 +114,10 @@ export async function start(settings: Settings): Promise<Running> {
     stores,
     new Workshop(settings.engine, Math.min(4, os.availableParallelism()), BEHIND),
     log,
-    (job) => (news.tell('export', job), health.note(job)),
+    (job) => {
+      news.tell('export', job);
+      health.note(job);
+    },
     settings.fonts,
   );
   const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1));

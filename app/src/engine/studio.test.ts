@@ -83,12 +83,16 @@ describe('of the pictures that are asked for', () => {
   it('while a control is moved, frames may come unread, but for every other one of slow ones, and the one at rest', () => {
     let now = 1000;
     const clock = jest.spyOn(performance, 'now').mockImplementation(() => now);
+    studio.render({ stack: exposed(-1), done: show('at rest before') });
+    lead().finish();
     const unread = (step: number): boolean[] => {
       const begun = lead().orders.length;
+      // As in a drag: the next frame is wished for before this one is there.
       for (let at = 0; at < 6; at++, now += step) {
         studio.render({ stack: exposed(at), moving: at > 0 && at < 5, passing: true, done: show(String(at)) });
-        lead().finish();
+        if (at > 0) lead().finish();
       }
+      lead().finish();
       return lead()
         .orders.slice(begun)
         .map(({ onlySeen = false }) => onlySeen);

@@ -326,7 +326,7 @@ export class Studio {
     };
     this.order('photo', stack, kept, {
       watch,
-      last: moving && passing ? this.passing.instead : undefined,
+      last: this.passing.instead(moving === true && passing === true),
       room: passing ? (bytes) => this.passing.roomFor(bytes) : undefined,
       made: (ms) => {
         this.lastMs = ms;

@@ -54,29 +54,29 @@ export function dust(d: usize, n: i32, x: i32, y: i32, t: usize): void {
     let strongest: f32 = 0, j = -1;
     // About most cells there is nothing.
     if (!empty || cx != emptyX || cy != emptyY) {
-    empty = true; emptyX = cx; emptyY = cy;
-    do {
-      let i = -1;
+      empty = true; emptyX = cx; emptyY = cy;
       do {
-        const h = hash(<u32>((cx + i) * <i32>0x85ebca77) ^ <u32>((cy + j) * <i32>0x9e3779b1) ^ (seed * 2654435761));
-        if (share(h) < density) {
-          const g = hash(h + 1), k = hash(h + 2);
-          empty = false;
-          const px0: f32 = <f32>(cx + i) + share(h >> 16), py0: f32 = <f32>(cy + j) + share(g), a: f32 = u - px0, b: f32 = v - py0;
-          if (share(g >> 16) < hairs) {
-            // A hair is a bent line: along a direction of its own, aside by a parabola.
-            const way: f32 = share(k) * <f32>6.2831853, co = <f32>Mathf.cos(way), si = <f32>Mathf.sin(way), long: f32 = <f32>0.25 + <f32>0.55 * share(k >> 16);
-            const along: f32 = a * co + b * si, bend: f32 = (share(hash(k)) - <f32>0.5) * <f32>1.6, aside: f32 = b * co - a * si - bend * along * along;
-            const half: f32 = max<f32>(width, finest), end0: f32 = max<f32>(abs<f32>(along) - long, 0), off: f32 = sqrt<f32>(end0 * end0 + aside * aside);
-            strongest = max<f32>(strongest, soft((half * <f32>1.5 - off) / half) * min<f32>(width / half, 1));
-          } else {
-            const r0: f32 = size * (<f32>0.15 + <f32>0.85 * share(k) * share(k) * share(k)), r: f32 = max<f32>(r0, finest), squeeze: f32 = <f32>0.55 + <f32>0.45 * share(k >> 16);
-            const off: f32 = sqrt<f32>(a * a + b * b / (squeeze * squeeze));
-            strongest = max<f32>(strongest, soft((r * <f32>1.3 - off) / (r * <f32>0.6)) * min<f32>(r0 * r0 / (r * r), 1));
+        let i = -1;
+        do {
+          const h = hash(<u32>((cx + i) * <i32>0x85ebca77) ^ <u32>((cy + j) * <i32>0x9e3779b1) ^ (seed * 2654435761));
+          if (share(h) < density) {
+            const g = hash(h + 1), k = hash(h + 2);
+            empty = false;
+            const px0: f32 = <f32>(cx + i) + share(h >> 16), py0: f32 = <f32>(cy + j) + share(g), a: f32 = u - px0, b: f32 = v - py0;
+            if (share(g >> 16) < hairs) {
+              // A hair is a bent line: along a direction of its own, aside by a parabola.
+              const way: f32 = share(k) * <f32>6.2831853, co = <f32>Mathf.cos(way), si = <f32>Mathf.sin(way), long: f32 = <f32>0.25 + <f32>0.55 * share(k >> 16);
+              const along: f32 = a * co + b * si, bend: f32 = (share(hash(k)) - <f32>0.5) * <f32>1.6, aside: f32 = b * co - a * si - bend * along * along;
+              const half: f32 = max<f32>(width, finest), end0: f32 = max<f32>(abs<f32>(along) - long, 0), off: f32 = sqrt<f32>(end0 * end0 + aside * aside);
+              strongest = max<f32>(strongest, soft((half * <f32>1.5 - off) / half) * min<f32>(width / half, 1));
+            } else {
+              const r0: f32 = size * (<f32>0.15 + <f32>0.85 * share(k) * share(k) * share(k)), r: f32 = max<f32>(r0, finest), squeeze: f32 = <f32>0.55 + <f32>0.45 * share(k >> 16);
+              const off: f32 = sqrt<f32>(a * a + b * b / (squeeze * squeeze));
+              strongest = max<f32>(strongest, soft((r * <f32>1.3 - off) / (r * <f32>0.6)) * min<f32>(r0 * r0 / (r * r), 1));
+            }
           }
-        }
-      } while (++i <= 1);
-    } while (++j <= 1);
+        } while (++i <= 1);
+      } while (++j <= 1);
     }
     put(d, splat(strongest));
     xx += 1; d += 16;

@@ -11,6 +11,9 @@ export const strideFor = (width: number): number => (Math.ceil((4 * width) / ROW
 
 /** Where pictures come to be that are seen without being read: a canvas of no page, whose images are handed on one by one. */
 export class Surface {
+  /** The primaries that the canvas is set up for. */
+  private gamut: Gamut | undefined;
+
   private constructor(
     private readonly device: GPUDevice,
     private readonly canvas: OffscreenCanvas,
@@ -35,7 +38,8 @@ export class Surface {
   take(buffer: GPUBuffer, width: number, height: number, colorSpace: Gamut): ImageBitmap {
     const { device, canvas, context } = this;
     if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
-    context.configure({ device, format: 'rgba8unorm', usage: ONTO | DRAWN, alphaMode: 'opaque', colorSpace });
+    if (colorSpace !== this.gamut) context.configure({ device, format: 'rgba8unorm', usage: ONTO | DRAWN, alphaMode: 'opaque', colorSpace });
+    this.gamut = colorSpace;
     const encoder = device.createCommandEncoder();
     encoder.copyBufferToTexture({ buffer, bytesPerRow: 4 * strideFor(width) }, { texture: context.getCurrentTexture() }, [width, height]);
     device.queue.submit([encoder.finish()]);

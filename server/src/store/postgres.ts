@@ -38,8 +38,9 @@ const asking = (on: pg.Pool | pg.PoolClient): Tx => ({
  */
 export async function postgres(address: string): Promise<OpenDb> {
   const pool = new pg.Pool({ connectionString: address, max: CONNECTIONS, connectionTimeoutMillis: CONNECT_MS, types, application_name: 'bexlen' });
-  // A connection that is cut while nobody uses it is replaced; whoever uses one is told by its own query.
+  // A connection that is cut while nobody asks anything by it is replaced; whoever does is told by the next question.
   pool.on('error', () => undefined);
+  pool.on('connect', (client) => void client.on('error', () => undefined));
   try {
     const { rows } = await pool.query<{ server_version_num: string; server_version: string }>(
       "SELECT current_setting('server_version_num') AS server_version_num, current_setting('server_version') AS server_version",

@@ -4,7 +4,7 @@ import type { Layout } from '../../pixels/picture';
 import { inputsOf, slice, type Program, type Step, type Value } from '../../stack/program';
 import { costOfAll } from '../../stack/cost';
 
-/** The largest image, in bytes, that is written down, and the least cost of making it again, in nanoseconds a pixel, that makes this worth while. */
+/** The largest image, in bytes, that is written down, and the least cost of making it again, in nanoseconds a pixel, that makes this worth while. Small ones are held where it matters already, by the planner. */
 const WORTH: readonly { readonly bytes: number; readonly cost: number }[] = [
   { bytes: 64e6, cost: 150 },
   { bytes: 500e6, cost: 25 },
