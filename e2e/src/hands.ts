@@ -83,8 +83,10 @@ export async function fingers(page: Page): Promise<Hands> {
     drag: async (target, dx, dy, at = MIDDLE) => {
       count++;
       const from = await pointOf(target, at);
-      await touch('touchStart', from);
+      const down = touch('touchStart', from);
+      // A finger does not wait for the page before it moves: else a busy one would take the press for a hold.
       for (let i = 1; i <= STEPS; i++) await touch('touchMove', { x: from.x + (dx * i) / STEPS, y: from.y + (dy * i) / STEPS });
+      await down;
       await touch('touchEnd');
       await page.waitForTimeout(BACK_MS);
     },

@@ -8,6 +8,7 @@ import { layerTarget } from '../edits/target';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
 import type { PhotoDrag } from './drag';
+import type { Point } from './places';
 import { shareOf, type Look } from '../state/look';
 
 /** Pixels of a drag that move a control all the way. */
@@ -23,37 +24,72 @@ interface Props {
   readonly look: Look;
 }
 
+/** A drag that began at a place of the photo, and what it has come to. */
+interface Drag {
+  readonly layer: KindLayer;
+  readonly u: number;
+  readonly v: number;
+  /** Pixels drawn upwards, and where the finger is now. */
+  up: number;
+  at: Point;
+  /** It was let go before the picture to read was there: it is kept when that comes. */
+  ended: boolean;
+  values?: Record<string, ParamValue> | undefined;
+  label: string;
+}
+
 /** What a drag on the photo does to a layer: the control that governs the place moves and says its name. */
 export function useToneDrag({ layerId, section, area, picture, look }: Props) {
   const below = useBench((state) => JSON.stringify(beneath(state.stack(), layerId).layers));
   const [seen] = useSmallPictures(below, () => [beneath(useBench.getState().stack(), layerId)]);
-  const work = useRef<{ layer: KindLayer; spot: ReturnType<typeof spotAt>; values: Record<string, ParamValue> | undefined; label: string }>(
-    undefined,
-  );
+  const latest = useRef(seen);
+  const work = useRef<Drag>(undefined);
+  const end = (it: Drag): void => {
+    letGo();
+    work.current = undefined;
+    if (it.values) layerTarget(it.layer).keep(it.values, it.label.toLowerCase());
+  };
+  /** Moves the control of the grey that lies where the drag began, once the small picture tells which that is. */
+  const follow = (it: Drag): void => {
+    if (!latest.current) return;
+    const spot = spotAt(latest.current, it.u, it.v, REACH);
+    const dragged = kindOf(it.layer.kind).drag?.(spot, it.layer.params as never, it.up / FULL_PX, section);
+    it.values = dragged?.values as Record<string, ParamValue> | undefined;
+    it.label = dragged?.label ?? 'No control governs this grey';
+    if (it.ended) return end(it);
+    hold(TONE_DRAG, { text: it.label, x: it.at.x, y: it.at.y - 36 });
+    if (it.values) layerTarget(it.layer).show(it.values);
+  };
+  useEffect(() => {
+    const came = !latest.current && seen !== undefined;
+    latest.current = seen;
+    if (came && work.current) follow(work.current);
+  });
   return {
     /** Begins at a place of the area; false where nothing is to be dragged. */
-    down: (at: { readonly x: number; readonly y: number }): boolean => {
+    down: (place: Point): boolean => {
       const layer = find(useBench.getState().stack().layers, layerId);
-      const { u, v } = shareOf(at, look, area, picture);
+      const { u, v } = shareOf(place, look, area, picture);
       work.current = undefined;
-      if (!layer || layer.kind === 'group' || !seen || u < 0 || v < 0 || u > 1 || v > 1) return false;
-      work.current = { layer, spot: spotAt(seen, u, v, REACH), values: undefined, label: '' };
+      if (!layer || layer.kind === 'group' || u < 0 || v < 0 || u > 1 || v > 1) return false;
+      work.current = { layer, u, v, up: 0, at: place, ended: false, label: '' };
       return true;
     },
     move: ({ dy }: { readonly dy: number }, event: PointerEvent): void => {
       const it = work.current;
-      if (!it) return;
-      const dragged = kindOf(it.layer.kind).drag?.(it.spot, it.layer.params as never, -dy / FULL_PX, section);
-      it.values = dragged?.values as Record<string, ParamValue> | undefined;
-      it.label = dragged?.label ?? 'No control governs this grey';
-      hold(TONE_DRAG, { text: it.label, x: event.clientX, y: event.clientY - 36 });
-      if (it.values) layerTarget(it.layer).show(it.values);
+      if (!it || it.ended) return;
+      it.up = -dy;
+      it.at = { x: event.clientX, y: event.clientY };
+      follow(it);
     },
     up: (moved: boolean): void => {
-      letGo();
       const it = work.current;
-      work.current = undefined;
-      if (moved && it?.values) layerTarget(it.layer).keep(it.values, it.label.toLowerCase());
+      if (it && moved && !latest.current) it.ended = true;
+      else if (it && moved) end(it);
+      else {
+        letGo();
+        work.current = undefined;
+      }
     },
     cancel: (): void => {
       letGo();

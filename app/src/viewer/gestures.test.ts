@@ -53,6 +53,21 @@ describe('gestures on the photo', () => {
     expect(calls).toEqual(['hold 100 80', 'let go']);
   });
 
+  it('takes a finger for one that moved in time, though a busy page hears of it late', () => {
+    look = { scale: 2, x: 0, y: 0 };
+    point('down', 100, 80);
+    jest.advanceTimersByTime(400);
+    time += 60;
+    point('move', 140, 90);
+    expect(calls).toEqual(['hold 100 80', 'let go', 'change']);
+    point('up', 140, 90);
+    point('down', 100, 80);
+    jest.advanceTimersByTime(400);
+    time += 400;
+    point('move', 140, 90);
+    expect(calls.slice(3)).toEqual(['hold 100 80']);
+  });
+
   it('takes two taps that follow each other for a double tap, and two that do not for nothing', () => {
     tap(50, 60);
     time += 200;

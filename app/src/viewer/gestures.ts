@@ -38,7 +38,7 @@ export function followGestures(element: HTMLElement, handlers: Handlers): () => 
   let moved = false;
   let holding = false;
   let lastTap = 0;
-  let began = { x: 0, y: 0 };
+  let began = { x: 0, y: 0, time: 0 };
   let dragging: PhotoDrag | undefined;
   let lastPen = -Infinity;
   const placeOf = (event: PointerEvent): { x: number; y: number } => {
@@ -70,7 +70,7 @@ export function followGestures(element: HTMLElement, handlers: Handlers): () => 
     // A second finger zooms: what the first one did is taken back.
     dragging?.cancel();
     dragging = undefined;
-    began = { x: event.clientX, y: event.clientY };
+    began = { x: event.clientX, y: event.clientY, time: event.timeStamp };
     moved = fingers.size > 1;
     const ready = fingers.size === 1 ? handlers.drag() : undefined;
     if (ready?.atOnce && ready.down(placeOf(event), event)) dragging = ready;
@@ -92,9 +92,11 @@ export function followGestures(element: HTMLElement, handlers: Handlers): () => 
       fingers.set(event.pointerId, now);
       return dragging.move(placeNow(event), event);
     }
-    if (holding || (!moved && shift <= SLOP_PX)) return;
+    if (!moved && shift <= SLOP_PX) return;
+    // On a busy page the clock may run out before a motion is told that was made in time.
+    if (holding && event.timeStamp - began.time >= HOLD_MS) return;
+    release();
     moved = true;
-    clearTimeout(timer);
     const look = handlers.look();
     const [other] = [...fingers].filter(([id]) => id !== event.pointerId).map(([, at]) => at);
     fingers.set(event.pointerId, now);
