@@ -134,5 +134,23 @@ export const exportJob = z.object({
   /** What there is to tell of the file. */
   notes: z.array(z.string()).default([]),
   createdAt: z.string(),
+  /** The name of the machine that makes it or has made it. */
+  machine: z.string().nullable().default(null),
 });
 export type ExportJob = z.infer<typeof exportJob>;
+
+/** A machine that makes files. */
+export const machine = z.object({
+  id,
+  name: z.string(),
+  threads: z.number(),
+  /** Files that it has made since it began, and by the minute lately. */
+  made: z.number(),
+  perMinute: z.number(),
+  /** It has not been heard of for a while: what it was making was given to another. */
+  silent: z.boolean(),
+  /** The file that it is making. */
+  doing: z.string().nullable(),
+});
+export type Machine = z.infer<typeof machine>;
+export const machineList = z.object({ machines: z.array(machine) });

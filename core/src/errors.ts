@@ -22,6 +22,7 @@ export type FaultCode =
   | 'disk-full'
   | 'folder-in-use'
   | 'no-database'
+  | 'no-store'
   | 'memory'
   | 'too-slow'
   | 'cancelled'

@@ -2,6 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import lockfile from 'proper-lockfile';
 import { BexlenError } from '@bexlen/core';
+import { openObjects, type Objects } from './objects/objects';
 
 /** A lock that has not been touched for so long was left by a process that is gone. */
 const STALE_MS = 5000;
@@ -13,14 +14,12 @@ const OWN = 0o700;
 export interface Folder {
   readonly root: string;
   readonly database: string;
-  readonly originals: string;
   /** Made from originals; can be thrown away at any time. */
   readonly derived: string;
   /** Originals that no photo names. */
   readonly orphans: string;
-  readonly exports: string;
-  /** Colour tables, by their content. */
-  readonly cubes: string;
+  /** What is kept for good: here, or where all processes find it. */
+  readonly objects: Objects;
   /** Uploads that are under way, also over a restart. */
   readonly uploads: string;
   /** The authority behind the addresses in the network, and this machine's certificate. */
@@ -30,17 +29,18 @@ export interface Folder {
   readonly release: () => Promise<void>;
 }
 
-/** Takes a data folder for this process alone. Throws `folder-in-use` if another one has it. */
-export async function takeFolder(root: string): Promise<Folder> {
+/**
+ * Takes a data folder for this process alone.
+ * @param store where objects are kept; in the folder, unless given.
+ * @throws {BexlenError} `folder-in-use` if another one has it, `no-store` where the store cannot be had.
+ */
+export async function takeFolder(root: string, store?: string): Promise<Folder> {
   const at = (name: string): string => path.join(root, name);
   const folder = {
     root,
     database: at('database'),
-    originals: at('originals'),
     derived: at('derived'),
     orphans: at('orphans'),
-    exports: at('exports'),
-    cubes: at('cubes'),
     uploads: at('uploads'),
     phone: at('phone'),
     unfinished: at('unfinished'),
@@ -50,11 +50,14 @@ export async function takeFolder(root: string): Promise<Folder> {
   const release = await lock(root);
   await fs.rm(folder.unfinished, { recursive: true, force: true });
   await Promise.all(
-    [folder.originals, folder.orphans, folder.derived, folder.exports, folder.cubes, folder.uploads, folder.unfinished].map((dir) =>
-      fs.mkdir(dir, { recursive: true }),
-    ),
+    [folder.orphans, folder.derived, folder.uploads, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })),
   );
-  return { ...folder, release };
+  try {
+    return { ...folder, objects: await openObjects(store, root), release };
+  } catch (error) {
+    await release();
+    throw error;
+  }
 }
 
 async function lock(root: string): Promise<() => Promise<void>> {

@@ -6,8 +6,7 @@ import type { Folder } from './folder';
 import { isDeveloped, READS } from '@bexlen/render/decode/inspect';
 import type { Decoders } from './decoders/decoders';
 import type { Db } from './store/db';
-import { intoPlace } from './files/durable';
-import { DEVELOPED, derivedPath, isWhole, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
+import { isWhole, keepMade, keepOriginal, receive, removeOriginal, type Received } from './store/originals';
 import { addPhoto, changePhoto, photoByHash } from './store/photos';
 
 export interface Imported {
@@ -49,8 +48,7 @@ async function enter(
   const thumb = `${received.file}-thumb`;
   const developed = `${received.file}-developed`;
   const facts = await decoders.inspect(received.file, echoed(fileName), thumb, developed);
-  if (isDeveloped(facts.format)) await intoPlace(developed, derivedPath(folder, received.hash, DEVELOPED));
-  await intoPlace(thumb, derivedPath(folder, received.hash, 'thumb.jpg'));
+  await keepMade(folder, received.hash, { thumb, ...(isDeveloped(facts.format) && { developed }) });
   await keepOriginal(folder, received);
   try {
     const given = { ...facts, hash: received.hash, bytes: received.bytes, name: nameOf(fileName), ...(rollId && { rollId }) };

@@ -4,10 +4,11 @@ import { parseArgs } from 'node:util';
 import { BexlenError } from '@bexlen/core';
 import { isOwn, localName, networkAddresses } from './door/addresses';
 import { Invitation } from './door/invitation';
-import { newLog } from './log';
-import { start } from './server';
+import type { HouseSettings } from './house';
+import { newLog, type Log } from './log';
+import { start, startDarkroom } from './server';
 
-const USE = `Use: ./start [--phone] [--port N] [--data DIR] [--fresh] [--empty]
+const USE = `Use: ./start [--phone] [--port N] [--data DIR] [--fresh] [--empty] [--role web|darkroom]
 
   --port N         the port on 127.0.0.1 (4800)
   --data DIR       the data folder (data)
@@ -15,6 +16,7 @@ const USE = `Use: ./start [--phone] [--port N] [--data DIR] [--fresh] [--empty]
   --empty          begins without the demo photos
   --phone          lets paired phones in the same network in, over HTTPS
   --at ADDRESS     with --phone: an address to serve, in place of all that this machine has; may be given several times
+  --role ROLE      web: pages and changes only; darkroom: makes files only. Both need BEXLEN_DATABASE and BEXLEN_STORE (docs/many-machines.md)
   --origin URL     lets a reverse proxy on this machine stand in front, which is opened as https://NAME; it passes that name on, to the next port`;
 
 /** The first free name beside a folder: data-2, data-3 ... */
@@ -37,6 +39,7 @@ async function main(): Promise<void> {
       phone: { type: 'boolean', default: false },
       at: { type: 'string', multiple: true },
       origin: { type: 'string' },
+      role: { type: 'string', default: 'all' },
       help: { type: 'boolean', short: 'h', default: false },
       'max-upload-mb': { type: 'string', default: '256' },
     },
@@ -63,29 +66,55 @@ async function main(): Promise<void> {
   // The last line: a fault that nobody has answered for is written down, and the others are served on.
   process.on('uncaughtException', (error) => log.error({ err: error }, 'a fault that nobody answered for'));
   process.on('unhandledRejection', (error) => log.error({ err: error }, 'a fault that nobody waited for'));
-  const { BEXLEN_DATABASE: database } = process.env;
-  const running = await start({
+  const { BEXLEN_DATABASE: database, BEXLEN_STORE: store } = process.env;
+  const { role } = values;
+  if (!ROLES.has(role)) throw new BexlenError('bad-request', `${role} is no role.`, 'Give --role web or --role darkroom, or none for both in one.');
+  if (role !== 'all' && !(database && store))
+    throw new BexlenError(
+      'bad-request',
+      `A process that is ${role} only works with others, and needs to know where they all meet.`,
+      'Set BEXLEN_DATABASE and BEXLEN_STORE. docs/many-machines.md shows how.',
+    );
+  const settings: HouseSettings = {
     data,
     ...(database && { database }),
-    port,
-    site: path.join(root, 'app/dist'),
+    ...(store && { store }),
     migrations: path.join(root, 'server/src/store/migrations'),
     engine: { worker: path.join(built, 'worker.mjs'), kernels: path.join(built, 'kernels.wasm') },
     decoder: path.join(built, 'decoder.mjs'),
     checks: path.join(built, 'checks.mjs'),
+    fonts: path.join(built, 'fonts'),
+    log,
+  };
+  if (role === 'darkroom') {
+    // A port that nobody named is any: more than one of them may be on a machine.
+    const darkroom = await startDarkroom({ ...settings, port: process.argv.some((word) => word.startsWith('--port')) ? port : 0 });
+    console.log(`A darkroom is at work. Its health is told at ${darkroom.address}/readyz`);
+    return endWith(darkroom, log);
+  }
+  const running = await start({
+    ...settings,
+    webOnly: role === 'web',
+    port,
+    site: path.join(root, 'app/dist'),
     looks: path.join(root, 'looks'),
     pairPage: path.join(built, 'pair'),
     ...(values.phone || given ? { phone } : {}),
     ...(proxy && { proxy }),
-    fonts: path.join(built, 'fonts'),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
-    log,
   });
   console.log(`Bexlen is at ${running.address}  (data in ${path.relative(root, data) || data})`);
   if (proxy) console.log(`${proxy.origin} is answered on 127.0.0.1:${running.proxyPort}, for a proxy that passes the name on`);
   const invitation = values.phone || given || proxy ? new Invitation(running, process.stdout, process.stdin) : undefined;
   await invitation?.show();
+  endWith(running, log);
+}
+
+const ROLES = new Set(['all', 'web', 'darkroom']);
+
+/** Stops in order when the process is told to. */
+function endWith(running: { readonly close: () => Promise<void> }, log: Log): void {
   const end = (): void => {
     running.close().then(
       () => process.exit(0),

@@ -1,71 +1,59 @@
-import os from 'node:os';
+import http from 'node:http';
+import { once } from 'node:events';
+import type { AddressInfo } from 'node:net';
 import express from 'express';
 import { pinoHttp } from 'pino-http';
 import { BexlenError } from '@bexlen/core';
+import type { PairingCode, PhoneState } from '@bexlen/api';
+import { Workshop } from '@bexlen/render/pool/workshop';
 import { Codes } from './door/codes';
 import { Doors, type NetworkWish } from './door/doors';
 import { entry } from './door/entry';
-import { takeFolder, type Folder } from './folder';
-import { Checks } from './http/checks';
 import { answerFault } from './http/faults';
 import { guard } from './http/guard';
-import { News } from './http/news';
 import { Health } from './http/health';
+import { News } from './http/news';
 import { headers, pageIn, site } from './http/site';
-import { Decoders } from './decoders/decoders';
-import { Workshop } from '@bexlen/render/pool/workshop';
-import { Exporter } from './jobs/exporter';
-import { Stores } from './jobs/supplies';
+import { darkroomOf, openHouse, type House, type HouseSettings } from './house';
+import { Orders } from './jobs/orders';
 import { Thumbs } from './jobs/thumbs';
-import type { EngineFiles } from '@bexlen/render/pool/pool';
-import type { Log } from './log';
+import { ourLooks } from './looks/ours';
+import { openArrivals } from './objects/arrivals';
 import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
+import { orphanRoutes } from './routes/orphans';
 import { newCode, phoneRoutes, stateOf } from './routes/phone';
 import { photoRoutes } from './routes/photos';
-import { orphanRoutes } from './routes/orphans';
 import { rollRoutes } from './routes/rolls';
-import { tableRoutes } from './routes/tables';
 import { strokeRoutes } from './routes/strokes';
+import { tableRoutes } from './routes/tables';
 import { uploadRoutes } from './routes/uploads';
 import { versionRoutes } from './routes/versions';
-import type { PairingCode, PhoneState } from '@bexlen/api';
-import { openDb, type Db } from './store/db';
+import { seed } from './seed';
 import { Devices } from './store/devices';
-import { setAside } from './store/orphans';
 import { Looks } from './store/looks';
-import { ourLooks } from './looks/ours';
+import { setAside } from './store/orphans';
 import { allHashes, allPhotos } from './store/photos';
 import { forgetStrokes } from './store/strokes';
-import { seed } from './seed';
 
-export interface Settings {
-  readonly data: string;
-  /** The address of a PostgreSQL server; a database in the data folder, unless given. */
-  readonly database?: string;
+export interface Settings extends HouseSettings {
   /** 0 takes any free port. */
   readonly port: number;
   readonly site: string;
-  readonly migrations: string;
-  readonly engine: EngineFiles;
-  /** The built programs that read photos and that check long texts. */
-  readonly decoder: string;
-  readonly checks: string;
-  /** The folder of the faces that sheets on paper are set in. */
-  readonly fonts: string;
   /** The folder of the looks that come with Bexlen. */
   readonly looks: string;
   /** A folder with the demo shelf; without it the shelf starts empty. */
   readonly demo?: string;
   readonly maxUploadBytes: number;
-  readonly log: Log;
   /** The folder of the built pairing page. */
   readonly pairPage: string;
   /** Whether, and under which addresses, phones in the network may come. */
   readonly phone?: NetworkWish;
   /** A proxy that stands in front: under which origin, and the port that it finds here; 0 takes any free one. */
   readonly proxy?: { readonly origin: string; readonly port: number };
+  /** Whether files are made elsewhere. */
+  readonly webOnly?: boolean;
 }
 
 export interface Running {
@@ -77,59 +65,55 @@ export interface Running {
   /** Looks at once whether the machine has other addresses. */
   readonly follow: () => Promise<void>;
   /** A new code for pairing. Throws where no door is open. */
-  readonly code: () => PairingCode;
+  readonly code: () => Promise<PairingCode>;
   readonly close: () => Promise<void>;
 }
 
-/** Threads that make files stand behind those that make what somebody looks at (setpriority(2)). */
-const BEHIND = 10;
+/** Brings the tables in order before anybody asks; fills an empty shelf where that is wished. Returns whether it did. */
+async function setUp({ db, folder, decoders, log }: House, demo: string | undefined): Promise<boolean> {
+  // Where there are others, one of them may be importing: what no photo names may be named in a moment.
+  const orphans = db.shared || !folder.objects.own ? 0 : await setAside(folder, await allHashes(db));
+  if (orphans > 0) log.warn({ orphans }, 'originals that no photo names were set aside');
+  const unnamed = await forgetStrokes(db);
+  if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
+  return demo !== undefined && (await db.alone(() => seed(db, folder, decoders, demo)));
+}
 
 /** Makes the small pictures that the shelf shows, so that whoever opens it for the first time sees them at once. */
-async function showFirst(db: Db, folder: Folder, thumbs: Thumbs, log: Log): Promise<void> {
+async function showFirst({ db, folder, log }: House, thumbs: Thumbs): Promise<void> {
   const { photos } = await allPhotos(db, folder);
   for (const { versions } of photos)
     for (const { id } of versions.slice(0, 1))
       await thumbs.of(id).catch((error: unknown) => log.warn({ err: error, version: id }, 'a small picture could not be made'));
 }
 
-/** Starts the server on a data folder of its own: on this machine, and for paired devices in its network where that is wished. */
+/** Starts a process that serves pages and changes, on this machine, and for paired devices in its network where that is wished; and makes files, unless others do. */
 export async function start(settings: Settings): Promise<Running> {
-  const { log } = settings;
-  const folder = await takeFolder(settings.data);
-  const db = await openDb(settings.database ?? folder.database, settings.migrations);
-  const orphans = await setAside(folder, await allHashes(db));
-  if (orphans > 0) log.warn({ orphans }, 'originals that no photo names were set aside');
-  const unnamed = await forgetStrokes(db);
-  if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
-  const decoders = new Decoders(settings.decoder);
-  const checks = new Checks(settings.checks);
-  const seeded = settings.demo !== undefined && (await seed(db, folder, decoders, settings.demo));
+  const house = await openHouse(settings);
+  const { db, folder, decoders, checks, stores, queue, bulletin, log } = house;
+  const seeded = await setUp(house, settings.demo);
 
-  const stores = new Stores(db, folder, decoders, checks);
-  const news = new News(() => pageIn(settings.site));
-  const health = new Health(db);
-  const exporter = new Exporter(
-    db,
-    folder,
-    stores,
-    new Workshop(settings.engine, Math.min(4, os.availableParallelism()), BEHIND),
-    log,
-    (job) => {
-      news.tell('export', job);
-      health.note(job);
-    },
-    settings.fonts,
+  const orders = new Orders(db, queue, folder, bulletin);
+  const news = new News(
+    () => pageIn(settings.site),
+    bulletin,
+    (id) => orders.one(id),
   );
+  const health = new Health(db);
+  const darkroom = settings.webOnly ? undefined : darkroomOf(house, settings, (job) => health.note(job));
   const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1));
-  if (seeded) await showFirst(db, folder, thumbs, log);
+  if (seeded) await showFirst(house, thumbs);
   const looks = new Looks(db, folder, await ourLooks(settings.looks));
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: false }));
   app.use(headers(settings.site));
   app.use(guard);
-  const codes = new Codes();
+  const codes = new Codes(db);
+  if (!db.shared) await codes.forget();
   const devices = new Devices(db, () => news.tell('devices', {}));
+  devices.onLeave((device) => Promise.resolve(bulletin.say({ of: 'left', device })));
+  bulletin.hear('left', ({ device }) => devices.cutOff(device));
   const doors = new Doors(app, log);
   const origin = settings.proxy?.origin;
   app.use(entry(doors, codes, devices, settings.pairPage));
@@ -139,18 +123,19 @@ export async function start(settings: Settings): Promise<Running> {
     res.set('Cache-Control', 'private, no-store');
     next();
   });
+  const arrivals = await openArrivals(settings.store, folder);
   app.use(
     '/api',
     news.watch,
     news.routes(),
     phoneRoutes(doors, codes, devices, origin),
     photoRoutes(db, folder, decoders, checks, thumbs),
-    await uploadRoutes({ db, folder, decoders, devices, log, maxUploadBytes: settings.maxUploadBytes }),
+    await uploadRoutes({ db, folder, arrivals, decoders, devices, log, maxUploadBytes: settings.maxUploadBytes }),
     orphanRoutes(db, folder, decoders),
     rollRoutes(db),
     lookRoutes(db, looks, checks),
     versionRoutes(db, thumbs, checks, news),
-    exportRoutes({ db, folder, checks, exporter, thumbs, news }),
+    exportRoutes({ db, folder, checks, orders, thumbs }),
     tableRoutes(db, looks, thumbs),
     cubeRoutes(folder, checks),
     strokeRoutes(db),
@@ -164,15 +149,12 @@ export async function start(settings: Settings): Promise<Running> {
   const port = await doors.home(settings.port);
   const proxyPort = settings.proxy && (await doors.proxy(settings.proxy.origin, settings.proxy.port));
   if (settings.phone) await doors.network(folder.phone, settings.phone);
-  await exporter.begin();
+  await darkroom?.begin();
   const close = async (): Promise<void> => {
     doors.close();
-    await exporter.close();
+    await darkroom?.close();
     await thumbs.close();
-    await decoders.close();
-    await checks.close();
-    await db.close();
-    await folder.release();
+    await house.close();
   };
   return {
     address: `http://127.0.0.1:${port}`,
@@ -181,5 +163,27 @@ export async function start(settings: Settings): Promise<Running> {
     follow: () => doors.follow(),
     code: () => newCode(doors, codes, origin),
     close,
+  };
+}
+
+/** Starts a process that makes files, of any number on any number of machines. Its address tells of its health and nothing else. */
+export async function startDarkroom(settings: HouseSettings & { readonly port: number }): Promise<Pick<Running, 'address' | 'close'>> {
+  const house = await openHouse(settings);
+  const health = new Health(house.db);
+  const darkroom = darkroomOf(house, settings, (job) => health.note(job));
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(health.routes());
+  app.use(answerFault(house.log));
+  const server = http.createServer(app).listen(settings.port, '127.0.0.1');
+  await once(server, 'listening');
+  await darkroom.begin();
+  return {
+    address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    close: async () => {
+      server.close();
+      await darkroom.close();
+      await house.close();
+    },
   };
 }

@@ -9,7 +9,8 @@ import express from 'express';
 import { localName } from '../src/door/addresses';
 import { Doors } from '../src/door/doors';
 import { newLog } from '../src/log';
-import { newFolder, startServer, type Running } from './server';
+import { openDb } from '../src/store/db';
+import { databaseOf, newFolder, startServer, type Running } from './server';
 
 const ADDRESS = '127.0.0.2';
 const NAME = 'studio.example';
@@ -140,19 +141,25 @@ describe('a code', () => {
     expect(body['device']).toMatchObject({ name: 'iPhone' });
   });
 
-  it('is refused with its reason: wrong, used, late, none', () => {
-    let now = 0;
-    const codes = new Codes(() => now);
-    const [first, second] = [codes.make().code, codes.make().code];
-    expect(() => codes.take('ABCDE')).toThrow('not known');
-    expect(() => codes.take('')).toThrow('not known');
-    codes.take(first);
-    expect(() => codes.take(first)).toThrow('used already');
-    now += CODE_MS + 1;
-    expect(() => codes.take(second)).toThrow('older than five minutes');
-    const late = codes.make().code;
-    now += CODE_MS - 1;
-    codes.take(late);
+  it('is refused with its reason: wrong, used, late, none, in whichever process it is shown', async () => {
+    const folder = await newFolder();
+    const db = await openDb(await databaseOf(folder), path.join(__dirname, '../src/store/migrations'));
+    const [codes, others] = [new Codes(db), new Codes(db)];
+    const later = (ms: number) => db.query('UPDATE pairing_codes SET until = until - make_interval(secs => $1)', [ms / 1000]);
+    const [first, second] = [(await codes.make()).code, (await codes.make()).code];
+    await expect(codes.take('ABCDE')).rejects.toThrow('not known');
+    await expect(codes.take('')).rejects.toThrow('not known');
+    await others.take(first);
+    await expect(codes.take(first)).rejects.toThrow('used already');
+    await later(CODE_MS + 1);
+    await expect(codes.take(second)).rejects.toThrow('older than five minutes');
+    const late = (await codes.make()).code;
+    await later(CODE_MS - 60_000);
+    await codes.take(late);
+    const [oldest] = [(await codes.make()).code, await codes.make(), await codes.make(), await codes.make(), await codes.make()];
+    await expect(codes.take(oldest)).rejects.toThrow('not known');
+    await db.close();
+    await fs.rm(folder, { recursive: true });
   });
 
   it.each([

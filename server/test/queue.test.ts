@@ -1,17 +1,21 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { ExportJob } from '@bexlen/api';
+import { BexlenError } from '@bexlen/core';
+import { fileWish } from '@bexlen/api';
 import { takeFolder, type Folder } from '../src/folder';
 import { Checks } from '../src/http/checks';
 import { Decoders } from '../src/decoders/decoders';
 import { importPhoto } from '../src/importer';
-import { Exporter } from '../src/jobs/exporter';
+import { Bulletin } from '../src/http/bulletin';
+import { Darkroom } from '../src/jobs/darkroom';
+import { Orders } from '../src/jobs/orders';
+import { Queue, type Taken } from '../src/jobs/queue';
+import type { Objects } from '../src/objects/objects';
 import { Stores } from '../src/jobs/supplies';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { newLog } from '../src/log';
-import { openDb, type Db, type OpenDb } from '../src/store/db';
-import { fileWish } from '@bexlen/api';
-import { addExports, allExports } from '../src/store/exports';
+import { openDb, type OpenDb, type Tx } from '../src/store/db';
+import { claim, giveBack, settle } from '../src/store/exports';
 import { allPhotos, photoById } from '../src/store/photos';
 import { databaseOf, jpeg, newFolder } from './server';
 
@@ -41,61 +45,131 @@ afterAll(async () => {
 });
 
 /** The database, of which some queries fail as they do on a full disk. */
-function failing(which: () => RegExp | undefined): Db {
-  const query = ((sql: string, params?: unknown[]) => {
-    if (which()?.test(sql)) return Promise.reject(new Error('could not extend file "base/5/16384": No space left on device'));
-    return db.query(sql, params);
-  }) as Db['query'];
-  return { query, transaction: db.transaction.bind(db) as Db['transaction'] };
+function failing(which: () => RegExp | undefined): OpenDb {
+  const guarded = (tx: Tx): Tx => ({
+    query: (sql, params) =>
+      which()?.test(sql)
+        ? Promise.reject(new Error('could not extend file "base/5/16384": No space left on device'))
+        : tx.query(sql, params),
+  });
+  return { ...db, ...guarded(db), transaction: (act) => db.transaction((tx) => act(guarded(tx))) };
 }
 
-const states = async (): Promise<Record<string, string>> => Object.fromEntries((await allExports(db)).map(({ id, state }) => [id, state]));
 async function until(holds: () => Promise<boolean> | boolean): Promise<void> {
   for (let i = 0; i < 400 && !(await holds()); i++) await new Promise((resolve) => setTimeout(resolve, 50));
   expect(await holds()).toBe(true);
 }
-const add = async (): Promise<string> => (await addExports(db, [versionId], fileWish.parse({ format: 'jpeg', quality: 90 })))[0] as string;
+const wish = fileWish.parse({ format: 'jpeg', quality: 90 });
+const log = newLog('silent');
 
-it('the queue of exports outlives what the database cannot write, tells what became of them, and keeps it when there is room', async () => {
-  let fault: RegExp | undefined = /UPDATE exports/;
-  const told: ExportJob[] = [];
-  const exporter = new Exporter(
-    failing(() => fault),
-    folder,
-    new Stores(db, folder, decoders, checks),
-    new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1),
-    newLog('silent'),
-    (job) => told.push(job),
-    built('fonts'),
-  );
-  await exporter.begin();
-  const [first, second] = [await add(), await add()];
-  exporter.wake();
-  await until(async () => (await exporter.states.one(second)).state === 'done');
-  expect(await states()).toEqual({ [first]: 'waiting', [second]: 'waiting' });
-  expect(told.filter(({ state }) => state === 'done').map(({ id }) => id)).toEqual([first, second]);
-  expect((await exporter.states.all()).map(({ state, bytes }) => [state, (bytes ?? 0) > 1000])).toEqual([
-    ['done', true],
-    ['done', true],
-  ]);
+/** A darkroom, and the desk where its files are ordered. */
+async function house(on: OpenDb = db): Promise<{ orders: Orders; darkroom: Darkroom; queue: Queue; told: string[]; close: () => Promise<void> }> {
+  const queue = await Queue.open(on, log);
+  const bulletin = new Bulletin(on, log);
+  const orders = new Orders(on, queue, folder, bulletin);
+  const told: string[] = [];
+  bulletin.hear('export', ({ id }) => told.push(id));
+  const workshop = new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1);
+  const stores = new Stores(on, folder, decoders, checks);
+  const darkroom = new Darkroom({ db: on, folder, queue, stores, workshop, bulletin, log, fonts: built('fonts'), threads: 1 });
+  const close = async (): Promise<void> => {
+    await darkroom.close();
+    await queue.close();
+  };
+  return { orders, darkroom, queue, told, close };
+}
+const stateOf = async (orders: Orders, id: string): Promise<string> => (await orders.one(id)).state;
+const order = async (orders: Orders, count = 1): Promise<string[]> =>
+  (await orders.files(Array.from({ length: count }, () => versionId), wish)).map(({ id }) => id);
 
-  // What failed because of it can be made again and cancelled, though nothing can be written.
-  await fs.rm(path.join(folder.root, 'originals'), { recursive: true });
-  const third = await add();
-  exporter.wake();
-  await until(async () => (await exporter.states.one(third)).state === 'failed');
-  await exporter.states.set(third, 'waiting');
-  await exporter.cancel(third);
-  expect((await exporter.states.one(third)).state).toBe('cancelled');
-
-  // Not even the list can be read for a while: it goes on by itself.
-  fault = /exports/;
-  exporter.wake();
-  await new Promise((resolve) => setTimeout(resolve, 100));
+it('the queue outlives what the database cannot write, and goes on by itself when there is room', async () => {
+  let fault: RegExp | undefined;
+  const { orders, darkroom, told, close } = await house(failing(() => fault));
+  await darkroom.begin();
+  fault = /UPDATE exports SET state = 'working'/;
+  const [first, second] = [...(await order(orders)), ...(await order(orders))] as [string, string];
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  expect([await stateOf(orders, first), await stateOf(orders, second)]).toEqual(['waiting', 'waiting']);
+  // What was made cannot be told of: it stays in the making.
+  fault = /UPDATE exports SET state = \$3/;
+  await until(async () => (await stateOf(orders, first)) === 'working');
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  expect([await stateOf(orders, first), await stateOf(orders, second)]).toEqual(['working', 'waiting']);
+  // Not even the queue can be read for a while.
+  fault = /exports|pgboss/;
+  await new Promise((resolve) => setTimeout(resolve, 1200));
   fault = undefined;
-  await until(async () => (await states())[first] === 'done');
-  expect(await states()).toEqual({ [first]: 'done', [second]: 'done', [third]: 'cancelled' });
-  await exporter.close();
+  await until(async () => (await stateOf(orders, second)) === 'done');
+  expect(await stateOf(orders, first)).toBe('done');
+  expect(new Set(told)).toEqual(new Set([first, second]));
+  for (const id of [first, second]) expect(await folder.objects.size(await orders.key(id))).toBe((await orders.one(id)).bytes);
+  await close();
+});
+
+it('of a job that two take, one result stands, and nothing of the other is left', async () => {
+  const { orders, darkroom, queue, close } = await house();
+  const [id] = (await order(orders)) as [string];
+  const taken = (await queue.take()) as Taken;
+  expect(taken.exportId).toBe(id);
+  expect([await claim(db, taken, 'one'), await claim(db, taken, 'another')]).toEqual([true, false]);
+  // The first one falls silent: the job goes to another under another name.
+  expect(await giveBack(db, queue, taken, false)).toBe(true);
+  await darkroom.begin();
+  await until(async () => (await stateOf(orders, id)) === 'done');
+  const key = await orders.key(id);
+  expect(await settle(db, queue, taken, 'done', { bytes: 1, file: 'exports/of-the-first.jpg' })).toBe(false);
+  expect(await settle(db, queue, taken, 'failed', {})).toBe(false);
+  expect([await stateOf(orders, id), await orders.key(id)]).toEqual(['done', key]);
+  await close();
+});
+
+it('takes what somebody waits for before what was ordered by the dozen, and the dozen in its order', async () => {
+  const { orders, queue, close } = await house();
+  const dozen = await order(orders, 12);
+  const [alone] = await order(orders);
+  const taken: string[] = [];
+  for (let next = await queue.take(); next; next = await queue.take()) {
+    taken.push(next.exportId);
+    await queue.over(db, next.job);
+  }
+  expect(taken).toEqual([alone, ...dozen]);
+  await orders.cancel([...dozen, alone as string]);
+  await close();
+});
+
+it('tries again what the store did not take, and says so when it never does', async () => {
+  const { orders, darkroom, close } = await house();
+  const { objects } = folder;
+  let refusals = 0;
+  const refusing: Objects['keep'] = (key, file) => {
+    if (refusals-- > 0) return Promise.reject(new BexlenError('no-store', 'The store does not answer.', 'Look whether it runs.'));
+    return objects.keep(key, file);
+  };
+  Object.assign(folder, { objects: { ...objects, keep: refusing } });
+  refusals = 1;
+  await darkroom.begin();
+  const [once] = (await order(orders)) as [string];
+  await until(async () => (await stateOf(orders, once)) === 'done');
+  // Only the last of many times is left to it.
+  refusals = Infinity;
+  const [never] = (await order(orders)) as [string];
+  await db.query('UPDATE exports SET tries = 5 WHERE id = $1', [never]);
+  await until(async () => (await stateOf(orders, never)) === 'failed');
+  expect((await orders.one(never)).fault).toMatchObject({ code: 'no-store', message: 'The store does not answer.' });
+  Object.assign(folder, { objects });
+  await close();
+});
+
+it('makes what a process that ended was making, or had taken and not begun with', async () => {
+  const { orders, darkroom, queue, close } = await house();
+  const [begun, held] = (await order(orders, 2)) as [string, string];
+  const first = (await queue.take()) as Taken;
+  await claim(db, first, 'gone');
+  expect((await queue.take())?.exportId).toBe(held);
+  expect(await queue.take()).toBeUndefined();
+  await darkroom.begin();
+  await until(async () => (await stateOf(orders, begun)) === 'done' && (await stateOf(orders, held)) === 'done');
+  await close();
 });
 
 it('a photo that cannot be read is counted, and does not hide the others', async () => {

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { performance } from 'node:perf_hooks';
 import { BexlenError } from '@bexlen/core';
+import type { Db } from '../store/db';
 
 /** How long a code is good. */
 export const CODE_MS = 5 * 60_000;
@@ -16,28 +16,41 @@ export interface Code {
   readonly goodFor: number;
 }
 
-/** Codes for pairing: each good once, for five minutes by a clock that nobody sets. Only their hashes are held. */
+/** Codes for pairing: each good once, for five minutes by the clock of the database, in whichever process it is shown. Only their hashes are held. */
 export class Codes {
-  private readonly until = new Map<string, number>();
-  private readonly spent = new Set<string>();
+  constructor(private readonly db: Db) {}
 
-  constructor(private readonly now: () => number = () => performance.now()) {}
-
-  make(): Code {
+  async make(): Promise<Code> {
     const code = inGroups(randomBytes(16));
-    while (this.until.size >= MOST) this.until.delete([...this.until.keys()][0] as string);
-    this.until.set(hashOf(code), this.now() + CODE_MS);
+    await this.db.transaction(async (tx) => {
+      await tx.query("DELETE FROM pairing_codes WHERE until < now() - interval '1 day'");
+      await tx.query(
+        'DELETE FROM pairing_codes WHERE NOT spent AND hash NOT IN (SELECT hash FROM pairing_codes WHERE NOT spent ORDER BY until DESC LIMIT $1)',
+        [MOST - 1],
+      );
+      await tx.query('INSERT INTO pairing_codes (hash, until) VALUES ($1, clock_timestamp() + make_interval(secs => $2))', [
+        hashOf(code),
+        CODE_MS / 1000,
+      ]);
+    });
     return { code, goodFor: CODE_MS };
   }
 
-  /** Uses a code up. Throws `wrong-code` with the reason where it is not good. */
-  take(text: string): void {
-    const hash = hashOf(text);
-    const until = this.until.get(hash);
-    if (until === undefined) throw this.spent.has(hash) ? wrong('This code was used already.') : wrong('This code is not known here.');
-    this.until.delete(hash);
-    this.spent.add(hash);
-    if (until < this.now()) throw wrong('This code is older than five minutes.');
+  /** Uses a code up. @throws {BexlenError} `wrong-code` with the reason where it is not good. */
+  async take(text: string): Promise<void> {
+    const { rows } = await this.db.query<{ good: boolean }>(
+      'UPDATE pairing_codes SET spent = true WHERE hash = $1 AND NOT spent RETURNING until > now() AS good',
+      [hashOf(text)],
+    );
+    if (rows[0]?.good) return;
+    if (rows[0]) throw wrong('This code is older than five minutes.');
+    const known = await this.db.query('SELECT 1 FROM pairing_codes WHERE hash = $1', [hashOf(text)]);
+    throw known.rows.length > 0 ? wrong('This code was used already.') : wrong('This code is not known here.');
+  }
+
+  /** None is good any more. */
+  async forget(): Promise<void> {
+    await this.db.query('UPDATE pairing_codes SET spent = true');
   }
 }
 

@@ -58,7 +58,7 @@ export function entry(doors: Doors, codes: Codes, devices: Devices, page: string
     .route('/pair')
     .post(tries(), express.json({ limit: '4kb' }), async (req, res) => {
       const { code, name } = pairing.parse(req.body);
-      codes.take(code);
+      await codes.take(code);
       const { device, secret } = await devices.add(name ?? nameOf(req.headers['user-agent']));
       res.cookie(COOKIE, secret, OPTIONS).set('Cache-Control', 'no-store').status(201).json(whoAsks.parse({ device }));
     })

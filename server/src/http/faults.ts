@@ -27,6 +27,7 @@ export const STATUS: Record<FaultCode, number> = {
   'disk-full': 507,
   'folder-in-use': 423,
   'no-database': 503,
+  'no-store': 503,
   memory: 507,
   'too-slow': 503,
   cancelled: 409,

@@ -1,6 +1,7 @@
 import { createChannel, createSession } from 'better-sse';
 import { Router, type RequestHandler } from 'express';
-import type { NewsName, Told } from '@bexlen/api';
+import type { ExportJob, NewsName, Told } from '@bexlen/api';
+import type { Bulletin } from './bulletin';
 import { wrongMethod } from './faults';
 
 /** A line that is silent for longer may be cut on its way. Phones are woken by each word. */
@@ -13,11 +14,27 @@ export class News {
   private readonly channel = createChannel();
   private timer: NodeJS.Timeout | undefined;
 
-  /** @param page the program of the page that is served now, so that an older page can tell that it is one. */
-  constructor(private readonly page: () => string) {}
+  /**
+   * @param page the program of the page that is served now, so that an older page can tell that it is one.
+   * @param job what has become of a file, by its id.
+   */
+  constructor(
+    private readonly page: () => string,
+    private readonly bulletin: Bulletin,
+    job: (id: string) => Promise<ExportJob>,
+  ) {
+    bulletin.hear('page', ({ name, what }) => this.channel.broadcast(what, name));
+    bulletin.hear('export', ({ id }) => {
+      // One that was removed meanwhile is told of as such.
+      if (this.channel.sessionCount > 0) job(id).then((what) => this.channel.broadcast(what, 'export'), () => undefined);
+    });
+    // A page that is greeted looks at everything anew.
+    bulletin.hear('missed', () => this.channel.broadcast({ page: page() }, 'hello'));
+  }
 
+  /** Tells every page, whichever process serves it. */
   tell<N extends NewsName>(name: N, what: Told<N>): void {
-    this.channel.broadcast(what, name);
+    this.bulletin.say({ of: 'page', name, what });
   }
 
   /** Looks at what is asked for, and tells of the shelf when it was changed. */

@@ -5,47 +5,47 @@ import { z } from 'zod';
 import sharp, { type Sharp } from 'sharp';
 import express, { Router } from 'express';
 import { BexlenError } from '@bexlen/core';
-import { estimate, exportIds, exportOrder, exportWish, formatOf, newPreset, type ExportJob, type SheetWish } from '@bexlen/api';
+import { estimate, exportIds, exportOrder, exportWish, formatOf, machineList, newPreset, type ExportJob, type SheetWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { wrongMethod } from '../http/faults';
 import { untilGone } from '../http/gone';
-import type { News } from '../http/news';
 import { knownId } from '../http/params';
 import { writeZip, freeNames } from '@bexlen/render/files/zips';
 import type { Checks } from '../http/checks';
-import { endingOf, exportPath, type Exporter } from '../jobs/exporter';
+import type { Orders } from '../jobs/orders';
 import type { Thumbs } from '../jobs/thumbs';
-import type { Db } from '../store/db';
+import type { OpenDb } from '../store/db';
 import { MAX_PIXELS } from '@bexlen/render/decode/limits';
-import { derived, derivedPath, isThere } from '../store/originals';
-import { addExports, addLayersFile, addSheet } from '../store/exports';
+import { derived, derivedPath } from '../store/originals';
+import { endingOf } from '../store/exports';
+import { allMachines } from '../store/machines';
 import { allPresets, keepPreset, removePreset } from '../store/presets';
 
-export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Parts): Router {
+export function exportRoutes({ db, folder, checks, orders, thumbs }: Parts): Router {
   const router = Router();
   router.param('id', knownId);
-  const { states } = exporter;
-  const withProgress = (job: ExportJob): ExportJob => (job.state === 'working' ? { ...job, progress: exporter.progressOf(job.id) } : job);
-
-  const begun = (ids: readonly string[]): Promise<ExportJob[]> => {
-    exporter.wake();
-    return Promise.all(ids.map((id) => states.one(id)));
+  const { objects } = folder;
+  /** A file of this machine that holds a finished one. @throws {BexlenError} `not-found`. */
+  const finished = async ({ id, state }: ExportJob): Promise<string> => {
+    const file = state === 'done' ? await objects.file(await orders.key(id)) : undefined;
+    if (file === undefined) throw noFile();
+    return file;
   };
-  const forgetThumb = (job: ExportJob): Promise<void> => fs.rm(derivedPath(folder, THUMB, job.id), { force: true });
+  const forgetThumb = (id: string): Promise<void> => fs.rm(derivedPath(folder, THUMB, id), { force: true });
 
   router
     .route('/exports')
-    .get(async (_req, res) => void res.json({ exports: (await states.all()).map(withProgress) }))
+    .get(async (_req, res) => void res.json({ exports: await orders.all() }))
     .post(express.json(), async (req, res) => {
       const { versionIds, wish } = exportOrder.parse(req.body);
-      res.status(201).json({ exports: await begun(await addExports(db, versionIds, wish)) });
+      res.status(201).json({ exports: await orders.files(versionIds, wish) });
     })
     .all(wrongMethod('GET', 'POST'));
 
   router
     .route('/exports/layers')
     .post(express.json(), async (req, res) => {
-      const [job] = await begun([await addLayersFile(db, ofVersion.parse(req.body).versionId)]);
+      const [job] = await orders.layers(ofVersion.parse(req.body).versionId);
       res.status(201).json(job);
     })
     .all(wrongMethod('POST'));
@@ -53,7 +53,7 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
   router
     .route('/exports/sheet')
     .post(checks.body('sheet'), async (req, res) => {
-      const [job] = await begun([await addSheet(db, req.body as SheetWish)]);
+      const [job] = await orders.sheet(req.body as SheetWish);
       res.status(201).json(job);
     })
     .all(wrongMethod('POST'));
@@ -61,21 +61,24 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
   router
     .route('/exports/stop')
     .post(express.json(), async (req, res) => {
-      const jobs = await Promise.all(exportIds.parse(req.body).ids.map((id) => states.one(id)));
-      // Those that wait come first: what is being made makes room for the next one when it stops.
-      const inOrder = [...jobs.filter(({ state }) => state === 'waiting'), ...jobs.filter(({ state }) => state === 'working')];
-      for (const { id } of inOrder) await exporter.cancel(id);
-      res.json({ exports: await Promise.all(jobs.map(({ id }) => states.one(id))) });
+      const { ids } = exportIds.parse(req.body);
+      await orders.some(ids);
+      res.json({ exports: await orders.cancel(ids) });
     })
     .all(wrongMethod('POST'));
   router
     .route('/exports/go-on')
     .post(express.json(), async (req, res) => {
       const { ids } = exportIds.parse(req.body);
-      for (const { id, state } of await Promise.all(ids.map((it) => states.one(it)))) if (state === 'cancelled') await states.set(id, 'waiting');
-      res.json({ exports: await begun(ids) });
+      await orders.some(ids);
+      res.json({ exports: await orders.goOn(ids) });
     })
     .all(wrongMethod('POST'));
+
+  router
+    .route('/exports/machines')
+    .get(async (_req, res) => void res.json(machineList.parse({ machines: await allMachines(db) })))
+    .all(wrongMethod('GET'));
 
   router
     .route('/exports/estimate')
@@ -88,16 +91,14 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
   router
     .route('/exports/archive')
     .get(async (req, res) => {
-      const jobs = await Promise.all(archived.parse(req.query).ids.map((id) => states.one(id)));
-      const there = await Promise.all(jobs.map((job) => isThere(exportPath(folder, job))));
-      const done = jobs.filter(({ state }, i) => state === 'done' && there[i]);
-      if (done.length === 0) throw noFile();
+      const done = (await orders.some(archived.parse(req.query).ids)).filter(({ state }) => state === 'done');
       const free = freeNames();
-      const files = done.map((job) => ({
-        name: free(path.parse(job.fileName).name, endingOf(job.format)),
-        from: exportPath(folder, job),
-        stored: true,
-      }));
+      const files = [];
+      for (const job of done) {
+        const from = await objects.file(await orders.key(job.id));
+        if (from !== undefined) files.push({ name: free(path.parse(job.fileName).name, endingOf(job.format)), from, stored: true });
+      }
+      if (files.length === 0) throw noFile();
       res.attachment('Bexlen.zip').type('application/zip');
       await pipeline(writeZip(files), res);
     })
@@ -119,12 +120,8 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
   router
     .route('/exports/:id')
     .delete(async (req, res) => {
-      const job = await states.one(req.params.id);
-      if (job.state === 'working') throw new BexlenError('conflict', 'This export is being made.', 'Cancel it first.');
-      await states.remove(job.id);
-      await fs.rm(exportPath(folder, job), { force: true });
-      await forgetThumb(job);
-      news.tell('removed', { id: job.id });
+      await orders.remove(req.params.id);
+      await forgetThumb(req.params.id);
       res.status(204).end();
     })
     .all(wrongMethod('DELETE'));
@@ -132,40 +129,39 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
   router
     .route('/exports/:id/cancel')
     .post(async (req, res) => {
-      await exporter.cancel(req.params.id);
-      res.json(withProgress(await states.one(req.params.id)));
+      await orders.one(req.params.id);
+      const [job] = await orders.cancel([req.params.id]);
+      res.json(job);
     })
     .all(wrongMethod('POST'));
 
   router
     .route('/exports/:id/again')
     .post(async (req, res) => {
-      const job = await states.one(req.params.id);
-      if (job.state === 'waiting' || job.state === 'working')
-        throw new BexlenError('conflict', 'This export is on its way already.', 'Wait for it, or cancel it first.');
-      await states.set(job.id, 'waiting');
-      await forgetThumb(job);
-      exporter.wake();
-      res.json(await states.one(job.id));
+      const job = await orders.again(req.params.id);
+      await forgetThumb(job.id);
+      res.json(job);
     })
     .all(wrongMethod('POST'));
 
   router
     .route('/exports/:id/file')
     .get(async (req, res) => {
-      const job = await states.one(req.params.id);
-      if (job.state !== 'done') throw noFile();
-      res.type(TYPES[job.format] ?? formatOf(job.format).type).download(exportPath(folder, job), job.fileName);
+      const job = await orders.one(req.params.id);
+      const type = TYPES[job.format] ?? formatOf(job.format).type;
+      const link = job.state === 'done' ? await objects.link(await orders.key(job.id), { name: job.fileName, type }) : undefined;
+      if (link !== undefined) return res.set('Cache-Control', 'no-store').redirect(302, link);
+      res.type(type).download(await finished(job), job.fileName);
     })
     .all(wrongMethod('GET'));
 
   router
     .route('/exports/:id/thumb')
     .get(async (req, res) => {
-      const job = await states.one(req.params.id);
-      if (job.state !== 'done' || job.format === 'pdf' || job.format === 'ora') throw noFile();
-      if (!(await isThere(exportPath(folder, job)))) throw noFile();
-      const file = await derived(folder, THUMB, job.id, (to) => small(exportPath(folder, job)).toFile(to));
+      const job = await orders.one(req.params.id);
+      if (job.format === 'pdf' || job.format === 'ora') throw noFile();
+      const from = await finished(job);
+      const file = await derived(folder, THUMB, job.id, (to) => small(from).toFile(to));
       res.set('Cache-Control', 'no-cache').type('image/jpeg').sendFile(file);
     })
     .all(wrongMethod('GET'));
@@ -174,12 +170,11 @@ export function exportRoutes({ db, folder, checks, exporter, thumbs, news }: Par
 }
 
 interface Parts {
-  readonly db: Db;
+  readonly db: OpenDb;
   readonly folder: Folder;
   readonly checks: Checks;
-  readonly exporter: Exporter;
+  readonly orders: Orders;
   readonly thumbs: Thumbs;
-  readonly news: News;
 }
 
 const ofVersion = z.strictObject({ versionId: z.string().min(1).max(60) });

@@ -22,11 +22,11 @@ export function phoneRoutes(doors: Doors, codes: Codes, devices: Devices, origin
     .route('/phone/codes')
     .post(
       atHome,
-      (_req, res) =>
+      async (_req, res) =>
         void res
           .status(201)
           .set('Cache-Control', 'no-store')
-          .json(newCode(doors, codes, origin)),
+          .json(await newCode(doors, codes, origin)),
     )
     .all(wrongMethod('POST'));
   router
@@ -66,11 +66,11 @@ export function stateOf(doors: Doors, origin: string | undefined): Doors['state'
 }
 
 /** A new code, with the link that says it behind a hash, where no server and no log sees it. Throws where no door is open. */
-export function newCode(doors: Doors, codes: Codes, origin: string | undefined): PairingCode {
+export async function newCode(doors: Doors, codes: Codes, origin: string | undefined): Promise<PairingCode> {
   const [address] = stateOf(doors, origin).addresses;
   if (address === undefined)
     throw new BexlenError('conflict', 'Bexlen is not open to the network.', 'Start it with ./start --phone, then open Phone again.');
-  const { code, goodFor } = codes.make();
+  const { code, goodFor } = await codes.make();
   const link = `${address}/pair#${code}`;
   const { modules } = QR.create(link, { errorCorrectionLevel: 'M' });
   const row = (y: number): string => Array.from({ length: modules.size }, (_, x) => (modules.get(y, x) ? '1' : '0')).join('');

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import fs from 'node:fs/promises';
-import path from 'node:path';
 import { Router, type Request, type RequestHandler, type Response } from 'express';
 import { BexlenError } from '@bexlen/core';
 import { imported, isRawName } from '@bexlen/api';
@@ -11,12 +10,11 @@ import type { Log } from '../log';
 import type { Decoders } from '../decoders/decoders';
 import type { Imported } from '../importer';
 import type { Db } from '../store/db';
+import type { Arrivals } from '../objects/arrivals';
 import type { Devices } from '../store/devices';
 import { photoById } from '../store/photos';
 import { takeIn } from '../take-in';
 
-/** An upload that nobody went on with is thrown away after so long. */
-const KEPT_MS = 3 * 86_400_000;
 const LOOK_MS = 3_600_000;
 /** Uploads of one device that may be under way. */
 const MOST = 1000;
@@ -26,6 +24,7 @@ const REMEMBERED = 1000;
 interface Parts {
   readonly db: Db;
   readonly folder: Folder;
+  readonly arrivals: Arrivals;
   readonly decoders: Decoders;
   readonly devices: Devices;
   readonly log: Log;
@@ -36,10 +35,9 @@ interface Parts {
  * Uploads that go on where they stopped (tus 1.0.0, with creation, termination and expiration), also after the server was started anew: bytes first, then `take` brings the whole file to
  * the shelf, and says the same however often it is asked.
  */
-export async function uploadRoutes({ db, folder, decoders, devices, log, maxUploadBytes }: Parts): Promise<Router> {
-  const { FileStore } = await import('@tus/file-store');
+export async function uploadRoutes({ db, folder, arrivals, decoders, devices, log, maxUploadBytes }: Parts): Promise<Router> {
   const { Server: TusServer } = await import('@tus/server');
-  const store = new FileStore({ directory: folder.uploads, expirationPeriodInMilliseconds: KEPT_MS });
+  const { store } = arrivals;
   const tus = new TusServer({
     path: '/api/uploads',
     datastore: store,
@@ -59,7 +57,7 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
   };
   clean();
   setInterval(clean, LOOK_MS).unref();
-  devices.onLeave((id) => throwAway(folder, id));
+  devices.onLeave((id) => arrivals.throwAway(id));
 
   const outcomes = new Map<string, Promise<Imported>>();
   const found = (id: string): ReturnType<typeof store.getUpload> =>
@@ -73,7 +71,7 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
     const over = (): Promise<void> =>
       store.remove(id).catch((error: unknown) => log.warn({ err: error }, 'an upload that is over could not be removed'));
     try {
-      const taken = await takeIn(db, folder, decoders, path.join(folder.uploads, id), metadata?.['filename'] ?? 'Photo');
+      const taken = await arrivals.read(id, (file) => takeIn(db, folder, decoders, file, metadata?.['filename'] ?? 'Photo'));
       await over();
       return taken;
     } catch (error) {
@@ -111,7 +109,7 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
     .get(async (req, res) => {
       const { size, offset, metadata } = await found(req.params.upload);
       const name = metadata?.['filename'] ?? '';
-      const jpeg = size === offset && isRawName(name) ? await decoders.preview(path.join(folder.uploads, req.params.upload), name) : undefined;
+      const jpeg = size === offset && isRawName(name) ? await arrivals.read(req.params.upload, (file) => decoders.preview(file, name)) : undefined;
       if (!jpeg) throw new BexlenError('not-found', 'No picture is stored in this file.', 'Wait until it is on the shelf.');
       res.type('jpeg').set('Cache-Control', 'no-store').send(Buffer.from(jpeg));
     })
@@ -119,9 +117,7 @@ export async function uploadRoutes({ db, folder, decoders, devices, log, maxUplo
   router
     .route('/uploads')
     .post(async (req, res) => {
-      const owner = `${ownerOf(req)}.`;
-      const begun = (await fs.readdir(folder.uploads)).filter((name) => name.startsWith(owner) && !name.endsWith('.json'));
-      if (begun.length >= MOST)
+      if ((await arrivals.begun(ownerOf(req))) >= MOST)
         throw new BexlenError('conflict', 'Too many uploads are under way.', 'Wait until some have arrived, then import the rest.');
       await tus.handle(whole(req), plainly(req, res));
     })
@@ -144,7 +140,7 @@ const wellPut: RequestHandler = (req, _res, next) => {
 };
 
 const ID = /^[0-9a-z-]+\.[0-9a-z-]+$/i;
-const TRY_AGAIN = ['conflict', 'disk-full', 'internal', 'memory', 'cancelled'];
+const TRY_AGAIN = ['conflict', 'disk-full', 'internal', 'memory', 'cancelled', 'no-store', 'no-database'];
 
 /** Whether an upload that could not be taken in is kept, because it may be the next time. */
 const mayGoBetter = (error: unknown): boolean => TRY_AGAIN.includes(asFault(error).code);
@@ -182,12 +178,6 @@ function plainly(req: Request, res: Response): Response {
     return writeHead(status, [...plain, 'Content-Type', 'application/json; charset=utf-8', 'Cache-Control', 'no-store']);
   };
   return res;
-}
-
-/** Removes what a device has begun to send. */
-async function throwAway(folder: Folder, owner: string): Promise<void> {
-  const names = (await fs.readdir(folder.uploads)).filter((name) => name.startsWith(`${owner}.`));
-  await Promise.all(names.map((name) => fs.rm(path.join(folder.uploads, name), { force: true })));
 }
 
 /** What is told of a refusal by the protocol. */

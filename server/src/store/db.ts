@@ -21,8 +21,17 @@ export interface Db extends Tx {
 
 /** A database that is open. */
 export interface OpenDb extends Db {
-  /** Some statements one after another, without parameters. */
-  run(sql: string): Promise<void>;
+  /** Whether other processes may have it open too. */
+  readonly shared: boolean;
+  /** Some statements one after another, without parameters. What the last one answers. */
+  run(sql: string): Promise<Answer<Record<string, unknown>>>;
+  /** Says something to the other processes that have this database open; at most 7,900 bytes. */
+  notify(channel: string, text: string): Promise<void>;
+  /**
+   * Hears what other processes say, until it is closed.
+   * @param missed called when something may have been said that did not come through, as after a connection that was cut.
+   */
+  listen(channel: string, hear: (text: string) => void, missed: () => void): Promise<void>;
   /** Does something while no other process that has this database open does anything by this. */
   alone<T>(act: () => Promise<T>): Promise<T>;
   close(): Promise<void>;

@@ -52,9 +52,14 @@ export class Devices {
   async remove(id: string): Promise<void> {
     const { rows } = await this.db.query('DELETE FROM devices WHERE id = $1 RETURNING id', [id]);
     if (rows.length === 0) throw gone();
-    for (const request of this.asking.get(id) ?? []) request.socket.destroy();
+    this.cutOff(id);
     await Promise.all(this.leaving.map((leave) => leave(id)));
     this.changed();
+  }
+
+  /** Breaks off what a device asks for: it was sent away. */
+  cutOff(id: string): void {
+    for (const request of this.asking.get(id) ?? []) request.socket.destroy();
   }
 
   /** Calls when a device was sent away. */

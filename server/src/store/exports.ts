@@ -3,6 +3,8 @@ import { BexlenError, echoed, checkName, fileName, plainName, pictureSize, readS
 import { fileWish, formatOf, type ExportJob, type Fault, type FileWish, type SheetWish } from '@bexlen/api';
 import { json, type Db, type Tx } from './db';
 import { sizeOfFile } from '@bexlen/render/encode/size';
+import { PRIORITY, type Queue, type Taken } from '../jobs/queue';
+import { SILENT_SECONDS } from './machines';
 import { photoRow, type PhotoRow } from './photos';
 import { stackOf } from './versions';
 
@@ -26,12 +28,19 @@ interface Row {
   readonly gamut: ExportJob['gamut'];
   readonly batch: string | null;
   readonly created_at: string;
+  readonly job: string | null;
+  readonly machine: string | null;
+  readonly machine_name: string | null;
+  readonly tries: number;
+  readonly file: string | null;
+  readonly ended_at: string | null;
   /** Of files from before there was more to choose there is none. */
   readonly wish: unknown;
 }
 
 /** Each with the primaries of what is in it: those that were asked for, or its photo's. */
-const ROWS = `SELECT e.*, COALESCE(NULLIF(e.wish->>'gamut', 'photo'), p.gamut, 'srgb') AS gamut FROM exports e LEFT JOIN photos p ON p.id = e.photo_id`;
+const ROWS = `SELECT e.*, COALESCE(NULLIF(e.wish->>'gamut', 'photo'), p.gamut, 'srgb') AS gamut, m.name AS machine_name
+  FROM exports e LEFT JOIN photos p ON p.id = e.photo_id LEFT JOIN machines m ON m.id = e.machine`;
 
 const present = ({
   photo_id,
@@ -39,6 +48,12 @@ const present = ({
   stack: _stack,
   wish: _wish,
   interrupted: _interrupted,
+  job: _job,
+  machine: _machine,
+  machine_name,
+  tries: _tries,
+  file: _file,
+  ended_at: _endedAt,
   notes,
   file_name,
   took_ms,
@@ -52,17 +67,33 @@ const present = ({
   fileName: file_name,
   tookMs: took_ms,
   createdAt: created_at,
+  machine: machine_name,
   progress: row.state === 'done' ? 1 : 0,
 });
 
+/** Files of the list: the latest, and those that are being made. */
+export const MOST_LISTED = 500;
+
+/** The files of the list, the latest first. */
 export async function allExports(db: Tx): Promise<ExportJob[]> {
-  return (await db.query<Row>(`${ROWS} ORDER BY e.created_at DESC`)).rows.map(present);
+  const ids = '(SELECT id FROM exports ORDER BY created_at DESC LIMIT $1) UNION SELECT id FROM exports WHERE state = \'working\'';
+  return (await db.query<Row>(`${ROWS} WHERE e.id IN (${ids}) ORDER BY e.created_at DESC`, [MOST_LISTED])).rows.map(present);
+}
+
+/** Some files, in this order. @throws {BexlenError} `not-found` where one is not there. */
+export async function exportsById(db: Tx, ids: readonly string[]): Promise<ExportJob[]> {
+  const { rows } = await db.query<Row>(`${ROWS} WHERE e.id = ANY($1::text[])`, [ids]);
+  const found = new Map(rows.map((each) => [each.id, present(each)]));
+  return ids.map((id) => found.get(id) ?? noSuch(id));
 }
 
 async function row(db: Tx, id: string): Promise<Row> {
   const [found] = (await db.query<Row>(`${ROWS} WHERE e.id = $1`, [id])).rows;
-  if (!found) throw new BexlenError('not-found', `There is no export ${echoed(id)}.`, 'It may have been removed; look at the list again.');
-  return found;
+  return found ?? noSuch(id);
+}
+
+function noSuch(id: string): never {
+  throw new BexlenError('not-found', `There is no export ${echoed(id)}.`, 'It may have been removed; look at the list again.');
 }
 
 export const exportById = async (db: Tx, id: string): Promise<ExportJob> => present(await row(db, id));
@@ -85,10 +116,10 @@ export async function exportWork(db: Tx, id: string): Promise<ExportWork> {
 }
 
 /** Enters files of versions as they are now, in one go; equal names get a number. Returns their ids. */
-export async function addExports(db: Db, versionIds: readonly string[], wish: FileWish): Promise<string[]> {
+export async function addExports(db: Db, queue: Queue, versionIds: readonly string[], wish: FileWish): Promise<string[]> {
   checkName(wish.fileName);
   return db.transaction(async (tx) => {
-    const made: string[] = [];
+    const made: Entered[] = [];
     const batch = versionIds.length > 1 ? randomUUID() : null;
     for (const [i, versionId] of versionIds.entries()) {
       const { photoId, name, stack } = await stackOf(tx, versionId);
@@ -97,25 +128,34 @@ export async function addExports(db: Db, versionIds: readonly string[], wish: Fi
       const file = `${fileName(wish.fileName, namedOf(photo, name, size, i + 1))}.${formatOf(wish.format).ending}`;
       made.push(await enter(tx, { photoId, versionId, stack, file, format: wish.format, size, wish, batch }));
     }
-    return made;
+    await order(tx, queue, made);
+    return made.map(({ id }) => id);
   });
 }
 
 /** Enters the layers of a version as an OpenRaster file. */
-export async function addLayersFile(db: Db, versionId: string): Promise<string> {
+export async function addLayersFile(db: Db, queue: Queue, versionId: string): Promise<string> {
   const { photoId, name, stack } = await stackOf(db, versionId);
   const photo = await photoRow(db, photoId);
   const size = pictureSize(stack.geometry, photo);
   const file = `${fileName('{photo} - {version}', namedOf(photo, name, size, 1))}.ora`;
-  return enter(db, { photoId, versionId, stack, file, format: 'ora', size, wish: {} });
+  return enterOne(db, queue, { photoId, versionId, stack, file, format: 'ora', size, wish: {} });
 }
 
 /** Enters a contact sheet of checked stacks. */
-export async function addSheet(db: Db, sheet: SheetWish): Promise<string> {
+export async function addSheet(db: Db, queue: Queue, sheet: SheetWish): Promise<string> {
   for (const { photoId } of sheet.cells) await photoRow(db, photoId);
   const [first] = sheet.cells as [SheetWish['cells'][number]];
   const file = `${plainName(sheet.title)}.pdf`;
-  return enter(db, { photoId: first.photoId, versionId: null, stack: first.stack, file, format: 'pdf', size: { width: 0, height: 0 }, wish: sheet });
+  return enterOne(db, queue, {
+    photoId: first.photoId,
+    versionId: null,
+    stack: first.stack,
+    file,
+    format: 'pdf',
+    size: { width: 0, height: 0 },
+    wish: sheet,
+  });
 }
 
 const namedOf = (photo: PhotoRow, version: string, size: Size, number: number): Named => ({
@@ -138,7 +178,7 @@ interface Entry {
   readonly batch?: string | null;
 }
 
-async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wish, batch = null }: Entry): Promise<string> {
+async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wish, batch = null }: Entry): Promise<Entered> {
   const id = randomUUID();
   const { quality = null, depth = null } = wish as { quality?: number | null; depth?: number | null };
   const known = format === 'pdf' || format === 'ora' ? undefined : formatOf(format);
@@ -160,12 +200,26 @@ async function enter(tx: Tx, { photoId, versionId, stack, file, format, size, wi
       batch,
     ],
   );
-  return id;
+  return { id, format, batch };
 }
 
-/** Exports that wait, the oldest first. */
-export async function waitingExports(db: Tx): Promise<string[]> {
-  return (await db.query<{ id: string }>("SELECT id FROM exports WHERE state = 'waiting' ORDER BY created_at, id")).rows.map(({ id }) => id);
+const enterOne = (db: Db, queue: Queue, entry: Entry): Promise<string> =>
+  db.transaction(async (tx) => {
+    const made = await enter(tx, entry);
+    await order(tx, queue, [made]);
+    return made.id;
+  });
+
+type Entered = Pick<Row, 'id' | 'format' | 'batch'>;
+const priorityOf = ({ format, batch }: Entered): number => (format === 'pdf' ? PRIORITY.sheet : batch === null ? PRIORITY.alone : PRIORITY.batch);
+
+/** Has files made: each under a new job, whatever one it had. */
+async function order(tx: Tx, queue: Queue, entries: readonly Entered[]): Promise<void> {
+  const jobs = await queue.enter(
+    tx,
+    entries.map((entry) => ({ exportId: entry.id, priority: priorityOf(entry) })),
+  );
+  for (const [i, { id }] of entries.entries()) await tx.query('UPDATE exports SET job = $2 WHERE id = $1', [id, jobs[i]]);
 }
 
 /** What came of an export. */
@@ -174,25 +228,128 @@ export interface Outcome {
   readonly tookMs?: number;
   readonly fault?: Fault;
   readonly notes?: readonly string[];
+  /** The name of the finished file among the objects. */
+  readonly file?: string;
 }
 
-/** How often the server may end while a file is made, before that is taken for the file's fault. */
-const MOST_INTERRUPTED = 2;
+/** A machine begins with a job. False where that is not what is wanted any more: it was cancelled, or another one has it. */
+export async function claim(db: Tx, { exportId, job }: Taken, machine: string): Promise<boolean> {
+  const { affectedRows } = await db.query("UPDATE exports SET state = 'working', machine = $3 WHERE id = $1 AND job = $2 AND state = 'waiting'", [
+    exportId,
+    job,
+    machine,
+  ]);
+  return affectedRows > 0;
+}
 
-/** What was being made when the server ended starts again; what ended it twice is set aside as failed. */
-export async function requeueUnfinished(db: Tx): Promise<void> {
+/** Whether a machine is still to go on with a job. */
+export async function isWanted(db: Tx, { exportId, job }: Taken): Promise<boolean> {
+  return (await db.query("SELECT 1 FROM exports WHERE id = $1 AND job = $2 AND state = 'working'", [exportId, job])).rows.length > 0;
+}
+
+/** Says what came of a job, and ends it, in one piece. False where it is not this job's to say any more; then nothing is changed but that the job is over. */
+export function settle(db: Db, queue: Queue, taken: Taken, state: 'done' | 'failed', { bytes, tookMs, fault, notes, file }: Outcome): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    const { rows } = await tx.query<{ machine: string | null }>(
+      `UPDATE exports SET state = $3, bytes = $4, took_ms = $5, fault = $6, notes = $7, file = $8, interrupted = 0, tries = 0, ended_at = now()
+       WHERE id = $1 AND job = $2 AND state = 'working' RETURNING machine`,
+      [taken.exportId, taken.job, state, bytes ?? null, tookMs ?? null, fault ?? null, json(notes ?? []), file ?? null],
+    );
+    await queue.over(tx, taken.job);
+    if (state === 'done' && rows[0]) await tx.query('UPDATE machines SET made = made + 1 WHERE id = $1', [rows[0].machine]);
+    return rows.length > 0;
+  });
+}
+
+/** So often a file is tried again of which the store or the database did not do its part, each time after twice as many seconds. */
+const MOST_TRIES = 6;
+const FIRST_REST_SECONDS = 2;
+
+/** Gives a job back, to be taken by any machine: at once, or after a rest that grows. False where it has been tried too often, or is not this job's to give. */
+export function giveBack(db: Db, queue: Queue, { exportId, job }: Taken, rest: boolean): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    const { rows } = await tx.query<Entered & { tries: number }>(
+      `UPDATE exports SET state = 'waiting', machine = NULL, tries = tries + $3
+       WHERE id = $1 AND job = $2 AND state = 'working' AND tries + $3 < $4 RETURNING id, format, batch, tries`,
+      [exportId, job, rest ? 1 : 0, MOST_TRIES],
+    );
+    const [entry] = rows;
+    if (!entry) return false;
+    await queue.over(tx, job);
+    if (!rest) await order(tx, queue, [entry]);
+    else {
+      const later = await queue.enterLater(tx, { exportId, priority: priorityOf(entry) }, FIRST_REST_SECONDS * 2 ** (entry.tries - 1));
+      await tx.query('UPDATE exports SET job = $2 WHERE id = $1', [exportId, later]);
+    }
+    return true;
+  });
+}
+
+/** How often the one process that makes files may end while one is made, before that is taken for the file's fault; and, where there are many, how often the machine may be lost that makes one. */
+const MOST_INTERRUPTED = 2;
+const MOST_LOST = 6;
+
+/**
+ * Has made what nobody is making: jobs of machines that are silent, and what waits without a job, as after an update. What was interrupted too often is set aside as
+ * failed. Returns the files that something has become of.
+ * @param alone whether nobody else makes files, so that what is called being made is not.
+ */
+export function recover(db: Db, queue: Queue, alone: boolean): Promise<string[]> {
+  const most = alone ? MOST_INTERRUPTED : MOST_LOST;
   const fault: Fault = {
     code: 'internal',
-    message: 'The server ended twice while this file was being made.',
+    message: alone ? 'The server ended twice while this file was being made.' : `${MOST_LOST} machines were lost while this file was being made.`,
     hint: 'Look at its layers and its photo, then start it again.',
   };
-  await db.query(
-    `UPDATE exports SET interrupted = interrupted + 1,
-       state = CASE WHEN interrupted + 1 >= $1 THEN 'failed' ELSE 'waiting' END,
-       fault = CASE WHEN interrupted + 1 >= $1 THEN $2::jsonb ELSE NULL END
-     WHERE state = 'working'`,
-    [MOST_INTERRUPTED, fault],
-  );
+  return db.transaction(async (tx) => {
+    const { rows } = await tx.query<Entered & { state: ExportJob['state']; job: string | null }>(
+      `UPDATE exports e SET
+         interrupted = CASE WHEN e.state = 'working' THEN interrupted + 1 ELSE interrupted END,
+         state = CASE WHEN e.state = 'working' AND interrupted + 1 >= $1 THEN 'failed' ELSE 'waiting' END,
+         fault = CASE WHEN e.state = 'working' AND interrupted + 1 >= $1 THEN $2::jsonb ELSE NULL END,
+         machine = NULL
+       WHERE e.id IN (
+         SELECT o.id FROM exports o WHERE (o.state = 'waiting' AND o.job IS NULL)
+           OR (o.state = 'working' AND ($3 OR NOT EXISTS
+             (SELECT 1 FROM machines m WHERE m.id = o.machine AND m.seen_at > now() - make_interval(secs => $4))))
+           OR (o.state = 'waiting' AND o.job = ANY(SELECT j.id FROM pgboss.job j
+             WHERE j.name = 'exports' AND j.state IN ('active', 'failed') AND ($3 OR j.started_on < now() - make_interval(secs => $4))))
+         FOR UPDATE SKIP LOCKED)
+       RETURNING e.id, e.format, e.batch, e.state, e.job`,
+      [most, fault, alone, SILENT_SECONDS],
+    );
+    for (const { job } of rows) if (job !== null) await queue.over(tx, job);
+    const again = rows.filter(({ state }) => state === 'waiting');
+    if (again.length > 0) await order(tx, queue, again);
+    return rows.map(({ id }) => id);
+  });
+}
+
+/** Takes files off the list of what is to be made; what is being made is broken off by who makes it. Returns those of which that was so. */
+export function cancelExports(db: Db, queue: Queue, ids: readonly string[]): Promise<string[]> {
+  return db.transaction(async (tx) => {
+    const { rows } = await tx.query<{ id: string; job: string | null }>(
+      `UPDATE exports SET state = 'cancelled', machine = NULL, interrupted = 0, tries = 0
+       WHERE id = ANY($1::text[]) AND state IN ('waiting', 'working') RETURNING id, job`,
+      [ids],
+    );
+    for (const { job } of rows) if (job !== null) await queue.over(tx, job);
+    return rows.map(({ id }) => id);
+  });
+}
+
+/** Has files made that are over. Those that are on their way are left as they are. Returns those of which that was so. */
+export function orderAgain(db: Db, queue: Queue, ids: readonly string[], from: readonly ExportJob['state'][]): Promise<string[]> {
+  return db.transaction(async (tx) => {
+    const { rows } = await tx.query<Entered>(
+      `UPDATE exports SET state = 'waiting', bytes = NULL, took_ms = NULL, fault = NULL, notes = '[]', machine = NULL
+       WHERE id = ANY($1::text[]) AND state = ANY($2::text[]) RETURNING id, format, batch`,
+      [ids, from],
+    );
+    const inOrder = ids.flatMap((id) => rows.filter((row) => row.id === id));
+    if (inOrder.length > 0) await order(tx, queue, inOrder);
+    return inOrder.map(({ id }) => id);
+  });
 }
 
 /** How many exports there are of each state; those without any are nought. */
@@ -202,12 +359,16 @@ export async function countsOf(db: Tx): Promise<Record<ExportJob['state'], numbe
   return { ...none, ...Object.fromEntries(rows.map(({ state, n }) => [state, n])) };
 }
 
-export async function setState(db: Tx, id: string, state: ExportJob['state'], result: Outcome = {}): Promise<void> {
-  await db.query(
-    `UPDATE exports SET state = $2, bytes = $3, took_ms = $4, fault = $5, notes = $6,
-       interrupted = CASE WHEN $2 IN ('done', 'failed', 'cancelled') THEN 0 ELSE interrupted END WHERE id = $1`,
-    [id, state, result.bytes ?? null, result.tookMs ?? null, result.fault ?? null, json(result.notes ?? [])],
-  );
+/** What a file of an export's format ends with. */
+export const endingOf = (format: ExportJob['format']): string => (format === 'pdf' || format === 'ora' ? format : formatOf(format).ending);
+
+/** The name among the objects under which a job's file is kept, until the next one takes its place. */
+export const keyOf = ({ exportId, job }: Taken, format: ExportJob['format']): string => `exports/${exportId}.${job}.${endingOf(format)}`;
+
+/** The names of the finished files of exports, among the objects. */
+export async function filesOf(db: Tx, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const { rows } = await db.query<Pick<Row, 'id' | 'file' | 'format'>>('SELECT id, file, format FROM exports WHERE id = ANY($1::text[])', [ids]);
+  return new Map(rows.map(({ id, file, format }) => [id, file ?? `exports/${id}.${endingOf(format)}`]));
 }
 
 export async function removeExport(db: Tx, id: string): Promise<void> {

@@ -26,7 +26,14 @@ export async function lite(folder: string): Promise<OpenDb> {
   return {
     ...asking(db),
     transaction: (act) => db.transaction((tx) => act(asking(tx))),
-    run: async (sql) => void (await db.exec(sql)),
+    shared: false,
+    run: async (sql) => {
+      const last = (await db.exec(sql)).at(-1);
+      return { rows: last?.rows ?? [], affectedRows: last?.affectedRows ?? 0 };
+    },
+    // There is nobody else.
+    notify: () => Promise.resolve(),
+    listen: () => Promise.resolve(),
     // The folder is this process's own.
     alone: (act) => act(),
     close: () => db.close(),

@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, echoed, type Rect } from '@bexlen/core';
-import { intoPlace, lastingFolder } from '../files/durable';
+import { intoPlace } from '../files/durable';
 import type { Folder } from '../folder';
 import type { Source } from '@bexlen/render/decode/decode';
 import { isDeveloped } from '@bexlen/render/decode/inspect';
@@ -12,11 +12,23 @@ import type { Decoders, Wish } from '../decoders/decoders';
 import { Shared } from '../jobs/shared';
 import type { PhotoRow } from './photos';
 
-export const originalPath = ({ originals }: Folder, hash: string): string => path.join(originals, hash.slice(0, 2), hash);
+/** The name of an original among the objects. */
+export const originalKey = (hash: string): string => `originals/${hash.slice(0, 2)}/${hash}`;
+/** What is made of an original and kept for every process. */
+const keptKey = (hash: string, what: string): string => `derived/${hash}-${what}`;
+
+/** A file of this machine that holds an original. @throws {BexlenError} `not-found` where it is lost. */
+export async function originalFile({ objects }: Folder, hash: string, name: string): Promise<string> {
+  const file = await objects.file(originalKey(hash));
+  if (file === undefined) throw missing(name);
+  return file;
+}
 /** The shelf's JPEG of an untouched original. */
 export const thumbFile = (folder: Folder, decoders: Decoders, { hash, name, format }: Pick<PhotoRow, 'hash' | 'name' | 'format'>): Promise<string> =>
   // What a raw file is is told by its ending.
-  derived(folder, hash, 'thumb.jpg', (to) => decoders.inspect(originalPath(folder, hash), isRawFormat(format) ? `${name}.${format}` : name, to));
+  derived(folder, hash, THUMB, async (to) =>
+    decoders.inspect(await originalFile(folder, hash, name), isRawFormat(format) ? `${name}.${format}` : name, to),
+  );
 
 /** Decoded pixels of an original that fit a long edge, as a file that can be made again. */
 export const fittedFile = (folder: Folder, decoders: Decoders, row: Original, edge: number, wish: Wish = {}): Promise<string> =>
@@ -32,8 +44,7 @@ type Original = Pick<PhotoRow, 'hash' | 'depth' | 'alpha' | 'gamut' | 'headroom'
 
 /** What a photo's pixels are read from: its original, or what that was developed into, which is made again where it is missing. */
 export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth, alpha, gamut, headroom, format, name }: Original): Promise<Source> {
-  const original = originalPath(folder, hash);
-  if (!(await isThere(original))) throw missing(name);
+  const original = await originalFile(folder, hash, name);
   if (!isDeveloped(format)) return { file: original, depth, alpha, gamut };
   return {
     file: await derived(folder, hash, DEVELOPED, (to) => decoders.develop(original, name, format, to)),
@@ -45,7 +56,10 @@ export async function sourceOf(folder: Folder, decoders: Decoders, { hash, depth
   };
 }
 /** Of a photo that is developed, beside what is made of it. */
-export const DEVELOPED = 'developed.png';
+const DEVELOPED = 'developed.png';
+const THUMB = 'thumb.jpg';
+/** What of a photo costs so much to make that it is kept for every process. */
+const KEPT = new Set([THUMB, DEVELOPED]);
 
 /** Decoded pixels that are wanted once: of a rectangle, or of all, to fit a long edge. A portable arbitrary map. */
 export function pixelsOnce(folder: Folder, decoders: Decoders, row: Original, edge: number, part?: Rect, wish: Wish = {}): Promise<Buffer> {
@@ -59,7 +73,7 @@ export const derivedPath = ({ derived }: Folder, hash: string, what: string): st
 
 /** Removes an original and all that was made of it. */
 export async function forgetOriginal(folder: Folder, hash: string): Promise<void> {
-  await fs.rm(originalPath(folder, hash), { force: true });
+  await removeOriginal(folder, hash);
   const made = (await fs.readdir(folder.derived).catch(() => [])).filter((name) => name.startsWith(`${hash}-`));
   await Promise.all(made.map((name) => fs.rm(path.join(folder.derived, name), { force: true })));
 }
@@ -99,9 +113,23 @@ async function copied(from: string, to: string): Promise<void> {
 }
 
 /** Moves a received file to its place among the originals, for good. */
-export async function keepOriginal(folder: Folder, { file, hash }: Received): Promise<void> {
-  const to = originalPath(folder, hash);
-  await lastingFolder(path.dirname(to));
+export const keepOriginal = ({ objects }: Folder, { file, hash }: Received): Promise<void> => objects.keep(originalKey(hash), file, hash);
+
+/** Keeps what was made of a photo while it was looked at: its picture for the shelf, and what it was developed into, where it was. */
+export async function keepMade(folder: Folder, hash: string, made: { readonly thumb: string; readonly developed?: string }): Promise<void> {
+  if (made.developed !== undefined) await kept(folder, made.developed, hash, DEVELOPED);
+  await kept(folder, made.thumb, hash, THUMB);
+}
+
+/** Moves what was made of a photo to its place in the data folder, and where that is not the store, there too. */
+async function kept(folder: Folder, file: string, hash: string, what: string): Promise<void> {
+  const to = derivedPath(folder, hash, what);
+  if (!folder.objects.own && KEPT.has(what)) {
+    const copy = `${file}-kept`;
+    await fs.copyFile(file, copy);
+    // It can be made again.
+    await folder.objects.keep(keptKey(hash, what), copy).catch(() => fs.rm(copy, { force: true }));
+  }
   await intoPlace(file, to);
 }
 
@@ -112,11 +140,11 @@ export const isThere = (file: string): Promise<boolean> =>
     () => false,
   );
 
-/** Whether an original is there, as long as it was. */
+/** Whether an original is there, as long as it was. A store that does not answer is not taken for a loss. */
 export const isWhole = (folder: Folder, { hash, bytes }: Pick<PhotoRow, 'hash' | 'bytes'>): Promise<boolean> =>
-  fs.stat(originalPath(folder, hash)).then(
-    ({ size }) => size === bytes,
-    () => false,
+  folder.objects.size(originalKey(hash)).then(
+    (size) => size === bytes,
+    () => true,
   );
 
 export const missing = (name: string): BexlenError =>
@@ -138,19 +166,24 @@ export async function derived(
 ): Promise<string> {
   const to = derivedPath(folder, hash, what);
   if (await isThere(to)) return to;
+  if (!folder.objects.own && KEPT.has(what)) {
+    const there = await folder.objects.file(keptKey(hash, what)).catch(() => undefined);
+    if (there !== undefined) return there;
+  }
   await underWay.ask(to, signal, (wanted) =>
     unfinished(folder, async (file) => {
       await make(file, wanted);
-      await intoPlace(file, to);
+      await kept(folder, file, hash, what);
     }),
   );
   return to;
 }
 
-export const writeWhole = (folder: Folder, to: string, bytes: Uint8Array): Promise<void> =>
+/** Keeps bytes as an object. */
+export const keepBytes = (folder: Folder, key: string, bytes: Uint8Array): Promise<void> =>
   unfinished(folder, async (file) => {
     await fs.writeFile(file, bytes);
-    await intoPlace(file, to);
+    await folder.objects.keep(key, file);
   });
 
 /** Uses a file among the unfinished ones, of which nothing is left there. */
@@ -165,6 +198,10 @@ async function unfinished<T>(folder: Folder, use: (file: string) => Promise<T>):
 
 /** Removes an original, its picture for the shelf, and what it was developed into. */
 export async function removeOriginal(folder: Folder, hash: string): Promise<void> {
-  await fs.rm(originalPath(folder, hash), { force: true });
-  for (const made of ['thumb.jpg', DEVELOPED]) await fs.rm(derivedPath(folder, hash, made), { force: true });
+  const { objects } = folder;
+  await objects.remove(originalKey(hash));
+  for (const what of KEPT) {
+    await fs.rm(derivedPath(folder, hash, what), { force: true });
+    if (!objects.own) await objects.remove(keptKey(hash, what));
+  }
 }

@@ -10,18 +10,20 @@ import { isThere } from './originals';
 const HASH = /^[0-9a-f]{64}$/;
 const pathOf = (folder: Folder, hash: string): string => path.join(folder.orphans, hash);
 
-/** Moves originals aside that no photo names; empty ones are nothing and go. Returns how many were moved. */
+/** Moves originals of a store of one's own aside that no photo names; empty ones are nothing and go. Returns how many were moved. */
 export async function setAside(folder: Folder, known: ReadonlySet<string>): Promise<number> {
-  const entries = await fs.readdir(folder.originals, { recursive: true, withFileTypes: true });
-  const orphans = entries.filter((entry) => entry.isFile() && !known.has(entry.name));
+  const { objects } = folder;
   let moved = 0;
-  if (orphans.length > 0) await lastingFolder(folder.orphans);
-  for (const { parentPath, name } of orphans) {
-    const file = path.join(parentPath, name);
-    if (await isThere(file)) {
+  for await (const { key, bytes } of objects.list('originals')) {
+    const name = path.posix.basename(key);
+    if (known.has(name)) continue;
+    const file = bytes > 0 ? await objects.file(key) : undefined;
+    if (file !== undefined) {
+      await lastingFolder(folder.orphans);
       await intoPlace(file, pathOf(folder, HASH.test(name) ? name : `${name.slice(0, 40)}`));
       moved++;
-    } else await fs.rm(file, { force: true });
+    }
+    await objects.remove(key);
   }
   return moved;
 }

@@ -7,6 +7,8 @@ const LEAST_VERSION = 15;
 /** Connections of one process at most, and how long one is waited for. */
 const CONNECTIONS = 10;
 const CONNECT_MS = 10_000;
+/** A connection that was cut is made anew after so long. */
+const AGAIN_MS = 500;
 /** Transactions that came into each other's way are begun anew so often. */
 const TIMES = 20;
 /** The name of the lock under which tables are changed: any number that nobody else uses. */
@@ -52,10 +54,19 @@ export async function postgres(address: string): Promise<OpenDb> {
     await pool.end();
     throw error instanceof BexlenError ? error : refusal(error, address);
   }
+  const ears: (() => Promise<void>)[] = [];
   return {
     ...asking(pool),
     transaction: (act) => inOnePiece(pool, act),
-    run: async (sql) => void (await pool.query(sql)),
+    shared: true,
+    run: async (sql) => {
+      // Of several statements there are as many answers.
+      const answers = [await pool.query(sql)].flat();
+      const last = answers.at(-1);
+      return { rows: (last?.rows ?? []) as Record<string, unknown>[], affectedRows: last?.rowCount ?? 0 };
+    },
+    notify: async (channel, text) => void (await pool.query('SELECT pg_notify($1, $2)', [channel, text])),
+    listen: async (channel, hear, missed) => void ears.push(await listening(address, channel, hear, missed)),
     alone: async (act) => {
       const client = await pool.connect();
       try {
@@ -66,7 +77,38 @@ export async function postgres(address: string): Promise<OpenDb> {
         client.release();
       }
     },
-    close: () => pool.end(),
+    close: async () => {
+      await Promise.all(ears.map((stop) => stop()));
+      await pool.end();
+    },
+  };
+}
+
+/** Listens on a connection of its own, which is made anew when it is cut. Returns what ends it. */
+async function listening(address: string, channel: string, hear: (text: string) => void, missed: () => void): Promise<() => Promise<void>> {
+  let client: pg.Client | undefined;
+  let closed = false;
+  const open = async (): Promise<void> => {
+    const one = new pg.Client({ connectionString: address, connectionTimeoutMillis: CONNECT_MS, application_name: 'bexlen news', keepAlive: true });
+    one.on('error', () => undefined);
+    one.once('end', () => {
+      if (!closed && client === one) later();
+    });
+    one.on('notification', ({ payload }) => hear(payload ?? ''));
+    await one.connect();
+    await one.query(`LISTEN ${pg.escapeIdentifier(channel)}`);
+    client = one;
+    if (closed) await one.end();
+  };
+  const later = (): void => {
+    setTimeout(() => {
+      if (!closed) open().then(missed, later);
+    }, AGAIN_MS).unref();
+  };
+  await open();
+  return async () => {
+    closed = true;
+    await client?.end();
   };
 }
 
