@@ -3,6 +3,7 @@ import { createReadStream, createWriteStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { setTimeout as rest } from 'node:timers/promises';
 import { DeleteObjectCommand, GetObjectCommand, HeadObjectCommand, ListObjectsV2Command, PutObjectCommand, S3Client, type S3ClientConfig } from '@aws-sdk/client-s3';
 import { Upload } from '@aws-sdk/lib-storage';
 import { getSignedUrl } from '@aws-sdk/s3-request-presigner';
@@ -16,7 +17,8 @@ const REACHED_MS = 5000;
 const SILENT_MS = 20_000;
 /** A request that failed is made so often in all; a file that was cut off is fetched so often. */
 const TIMES = 4;
-const FETCHES = 3;
+const FETCHES = 4;
+const REST_MS = 150;
 const LINK_SECONDS = 600;
 /** Sizes that are remembered. */
 const KNOWN = 200_000;
@@ -112,6 +114,7 @@ export async function inBucket(where: string, folder: string): Promise<Objects> 
         // The cache has made room meanwhile.
         if (isOfDisk(error) && time > 1) throw error;
         if (time === FETCHES) throw refusal(error);
+        await rest(REST_MS * 2 ** time);
       }
     }
   };
@@ -140,6 +143,7 @@ export async function inBucket(where: string, folder: string): Promise<Objects> 
         await client.send(new DeleteObjectCommand({ Bucket, Key: key })).catch(() => undefined);
         throw refusal(new Error('what it keeps is not what was sent'));
       }
+      if (bytes === 0) return void (await fs.rm(file));
       know(key, bytes);
       await cache.keep(key, file);
     },
