@@ -116,7 +116,7 @@ async function offline() {
 fs.mkdirSync(at('build'), { recursive: true });
 fs.mkdirSync(at('core/build'), { recursive: true });
 /** Packages that bring files of their own beside their code, which they look for where they are installed. All others are built in. */
-const external = ['sharp', 'koffi', '@electric-sql/pglite', 'pg', 'pg-boss', '@aws-sdk/*', '@tus/s3-store', 'piscina', 'pdfkit', 'libheif-js', 'libraw-wasm'];
+const external = ['sharp', 'koffi', '@electric-sql/pglite', 'pg', 'pg-boss', '@aws-sdk/*', 'piscina', 'pdfkit', 'libheif-js', 'libraw-wasm'];
 /** What is built in may ask for Node's own modules in the older way. */
 const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" };
 

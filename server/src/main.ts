@@ -89,7 +89,7 @@ async function main(): Promise<void> {
   if (role === 'darkroom') {
     // A port that nobody named is any: more than one of them may be on a machine.
     const darkroom = await startDarkroom({ ...settings, port: process.argv.some((word) => word.startsWith('--port')) ? port : 0 });
-    console.log(`A darkroom is at work. Its health is told at ${darkroom.address}/readyz`);
+    console.log(`A darkroom is at work; its health (/healthz, /readyz, /metrics) is told at ${darkroom.address}`);
     return endWith(darkroom, log);
   }
   const running = await start({

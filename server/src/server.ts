@@ -18,7 +18,7 @@ import { darkroomOf, openHouse, type House, type HouseSettings } from './house';
 import { Orders } from './jobs/orders';
 import { Thumbs } from './jobs/thumbs';
 import { ourLooks } from './looks/ours';
-import { openArrivals } from './objects/arrivals';
+import { arrivalsOf } from './objects/arrivals';
 import { cubeRoutes } from './routes/cubes';
 import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
@@ -123,7 +123,7 @@ export async function start(settings: Settings): Promise<Running> {
     res.set('Cache-Control', 'private, no-store');
     next();
   });
-  const arrivals = await openArrivals(settings.store, folder);
+  const arrivals = arrivalsOf(folder);
   app.use(
     '/api',
     news.watch,

@@ -41,7 +41,12 @@ export async function databaseOf(data: string): Promise<string> {
 }
 
 /** Starts the built server on `data` in a folder, with an empty shelf unless there is one. */
-export async function startServer(folder: string, maxUploadBytes = 256e6, flags: readonly string[] = []): Promise<Running> {
+export async function startServer(
+  folder: string,
+  maxUploadBytes = 256e6,
+  flags: readonly string[] = [],
+  given: Readonly<Record<string, string>> = {},
+): Promise<Running> {
   const data = path.join(folder, 'data');
   const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
   if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
@@ -50,7 +55,7 @@ export async function startServer(folder: string, maxUploadBytes = 256e6, flags:
   const child = spawn(process.execPath, args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'pipe'],
-    env: { ...process.env, ...database, BEXLEN_LOG: 'warn' },
+    env: { ...process.env, ...database, BEXLEN_LOG: 'warn', ...given },
   });
   let log = '';
   let told = '';

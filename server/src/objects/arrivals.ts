@@ -3,9 +3,9 @@ import { createWriteStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import type { FileStore } from '@tus/file-store';
-import type { S3Store } from '@tus/s3-store';
+import { FileStore } from '@tus/file-store';
 import type { Folder } from '../folder';
+import { PartsStore } from './parts-store';
 
 /** An upload that nobody went on with is thrown away after so long. */
 const KEPT_MS = 3 * 86_400_000;
@@ -13,7 +13,7 @@ const KEPT_MS = 3 * 86_400_000;
 /** Files that are on their way to the shelf: in parts, until they are whole. The name of each begins with its owner's, and a point. */
 export interface Arrivals {
   /** Where the protocol puts what comes. */
-  readonly store: FileStore | S3Store;
+  readonly store: FileStore | PartsStore;
   /** How many an owner has begun. */
   begun(owner: string): Promise<number>;
   /** Reads one that has come as a whole, as a file of this machine. */
@@ -22,14 +22,10 @@ export interface Arrivals {
   throwAway(owner: string): Promise<void>;
 }
 
-/** Opens what is on its way, beside the objects. @param where as for `openObjects`. */
-export async function openArrivals(where: string | undefined, folder: Folder): Promise<Arrivals> {
-  return where?.startsWith('s3:') ? inBucket(where, folder) : inFolder(where === undefined ? folder.uploads : path.join(where, 'uploads'));
-}
+/** What is on its way: in the data folder where all is there, else among the objects, where any process goes on with it. */
+export const arrivalsOf = (folder: Folder): Arrivals => (folder.objects.own ? inFolder(folder) : amongObjects(folder));
 
-async function inFolder(directory: string): Promise<Arrivals> {
-  const { FileStore } = await import('@tus/file-store');
-  await fs.mkdir(directory, { recursive: true });
+function inFolder({ uploads: directory }: Folder): Arrivals {
   const of = async (owner: string): Promise<string[]> => (await fs.readdir(directory)).filter((name) => name.startsWith(`${owner}.`));
   return {
     store: new FileStore({ directory, expirationPeriodInMilliseconds: KEPT_MS }),
@@ -41,21 +37,14 @@ async function inFolder(directory: string): Promise<Arrivals> {
   };
 }
 
-async function inBucket(where: string, folder: Folder): Promise<Arrivals> {
-  const [{ S3Store }, { configOf, namesIn, readAddress }] = await Promise.all([import('@tus/s3-store'), import('./s3')]);
-  const address = readAddress(where);
-  const store = new S3Store({
-    expirationPeriodInMilliseconds: KEPT_MS,
-    // Not every store has tags; what is over goes by its age.
-    useTags: false,
-    s3ClientConfig: { ...configOf(address), bucket: address.bucket },
-  });
-  const of = (owner: string): Promise<string[]> => namesIn(address, `${owner}.`);
+function amongObjects({ objects, unfinished }: Folder): Arrivals {
+  const store = new PartsStore(objects, unfinished, KEPT_MS);
+  const of = async (owner: string): Promise<string[]> => (await store.ids()).filter((id) => id.startsWith(`${owner}.`));
   return {
     store,
-    begun: async (owner) => (await of(owner)).filter((name) => name.endsWith('.info')).length,
+    begun: async (owner) => (await of(owner)).length,
     read: async (id, use) => {
-      const file = path.join(folder.unfinished, `arrived-${randomUUID()}`);
+      const file = path.join(unfinished, `arrived-${randomUUID()}`);
       try {
         await pipeline(await store.read(id), createWriteStream(file, { mode: 0o600 }));
         return await use(file);
@@ -64,8 +53,7 @@ async function inBucket(where: string, folder: Folder): Promise<Arrivals> {
       }
     },
     throwAway: async (owner) => {
-      const ids = (await of(owner)).filter((name) => name.endsWith('.info')).map((name) => name.slice(0, -'.info'.length));
-      await Promise.all(ids.map((id) => store.remove(id)));
+      for (const id of await of(owner)) await store.remove(id);
     },
   };
 }

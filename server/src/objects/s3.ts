@@ -36,7 +36,7 @@ interface Address {
 }
 
 /** @throws {BexlenError} `no-store` where it is no address of a bucket. */
-export function readAddress(text: string): Address {
+function readAddress(text: string): Address {
   const url = URL.canParse(text) ? new URL(text) : undefined;
   const { endpoint, links, region = 'us-east-1', cache = String(CACHE_GB), ...others } = Object.fromEntries(url?.searchParams ?? []);
   const [other] = Object.keys(others);
@@ -52,7 +52,7 @@ export function readAddress(text: string): Address {
 }
 
 /** How a store is spoken to. Who may is told by AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY, or as the machine has it. */
-export const configOf = ({ region, ...address }: Address, endpoint = address.endpoint): S3ClientConfig => ({
+const configOf = ({ region, ...address }: Address, endpoint = address.endpoint): S3ClientConfig => ({
   region,
   ...(endpoint !== undefined && { endpoint, forcePathStyle: true }),
   maxAttempts: TIMES,
@@ -60,13 +60,6 @@ export const configOf = ({ region, ...address }: Address, endpoint = address.end
   responseChecksumValidation: 'WHEN_REQUIRED',
   requestHandler: { connectionTimeout: REACHED_MS, requestTimeout: SILENT_MS, socketTimeout: SILENT_MS },
 });
-
-/** The names of all objects that begin so. */
-export async function namesIn(address: Address, Prefix: string): Promise<string[]> {
-  const names: string[] = [];
-  for await (const { key } of listed(new S3Client(configOf(address)), address.bucket, Prefix)) names.push(key);
-  return names;
-}
 
 async function* listed(client: S3Client, Bucket: string, Prefix: string): AsyncGenerator<{ key: string; bytes: number }> {
   let after: string | undefined;

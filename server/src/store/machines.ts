@@ -2,8 +2,8 @@ import type { Machine } from '@bexlen/api';
 import type { OpenDb, Tx } from './db';
 
 /** A machine that was not seen for so long is silent, in seconds, and after so long it is forgotten. */
-export const SILENT_SECONDS = 12;
-const FORGOTTEN = '1 hour';
+export const SILENT_SECONDS = 8;
+const FORGOTTEN = '10 minutes';
 
 /** Who makes files. */
 export interface Maker {

@@ -1,0 +1,181 @@
+import { createHash } from 'node:crypto';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import sharp from 'sharp';
+import type { ExportJob, Machine, Photo } from '@bexlen/api';
+import { openObjects } from '../src/objects/objects';
+import { asking, type Asking } from './asking';
+import { Bucket } from './bucket';
+import { Cluster, programs } from './postgres';
+import { jpeg, newFolder, soon, startServer, upload, type Running } from './server';
+
+/** Several processes as several machines have them, on a database and an object store of their own: nothing is shared but these two addresses. */
+const have = programs() !== undefined;
+if (!have) console.warn('There is no PostgreSQL on this machine: what needs it is left out. Install it with: apt-get install postgresql');
+const onMany = have ? describe : describe.skip;
+
+onMany('a house of many machines', () => {
+  let cluster: Cluster;
+  let bucket: Bucket;
+  let folder: string;
+  let env: Record<string, string>;
+  const running = new Set<Running>();
+  let count = 0;
+  const started = async (flags: readonly string[], more: Record<string, string> = {}): Promise<Running> => {
+    const one = await startServer(path.join(folder, `machine-${++count}`), 64e6, flags, { ...env, ...more });
+    running.add(one);
+    return one;
+  };
+  const ended = async (one: Running, how: 'close' | 'kill'): Promise<void> => {
+    running.delete(one);
+    await one[how]();
+  };
+  const darkroom = (more: Record<string, string> = {}): Promise<Running> => started(['--role', 'darkroom'], more);
+
+  let web: Running[];
+  let asks: Asking[];
+  let versionId: string | undefined;
+  /** Of which a file takes a second or so. */
+  let large: string | undefined;
+  beforeAll(async () => {
+    [cluster, bucket, folder] = [await Cluster.begin(), await Bucket.begin(), await newFolder()];
+    Object.assign(process.env, bucket.env);
+    env = { ...bucket.env, BEXLEN_DATABASE: await cluster.database('studio'), BEXLEN_STORE: bucket.address() };
+    web = [await started(['--role', 'web']), await started(['--role', 'web'])];
+    asks = web.map(({ address }) => asking(() => address));
+    const imported = async (width: number, height: number): Promise<string | undefined> => {
+      const { body } = await upload(web[0]?.address as string, await jpeg(width, height), `${width}.jpg`);
+      return (body['photo'] as unknown as Photo).versions[0]?.id;
+    };
+    [versionId, large] = [await imported(700, 500), await imported(2800, 2100)];
+  }, 240_000);
+  afterAll(async () => {
+    for (const one of running) await one.kill();
+    await cluster.end();
+    await bucket.end();
+    await fs.rm(folder, { recursive: true });
+  }, 60_000);
+
+  const ask = <T>(which: 0 | 1, method: string, url: string, body?: unknown) => (asks[which] as Asking).ask<T>(method, url, body);
+  const orderFiles = async (files: number, of = versionId): Promise<string[]> => {
+    const wish = of === large ? { format: 'png', depth: 16 } : { format: 'jpeg', edge: 300 };
+    const { status, body } = await ask<{ exports: ExportJob[] }>(1, 'POST', '/exports', { versionIds: Array(files).fill(of), wish });
+    expect(status).toBe(201);
+    return body.exports.map(({ id }) => id);
+  };
+  const jobs = async (ids: readonly string[]): Promise<ExportJob[]> =>
+    (await ask<{ exports: ExportJob[] }>(0, 'GET', '/exports')).body.exports.filter(({ id }) => ids.includes(id));
+  const numberDone = async (ids: readonly string[]): Promise<number> => (await jobs(ids)).filter(({ state }) => state === 'done').length;
+  const allDone = (ids: readonly string[], ms = 60_000): Promise<void> =>
+    soon(async () => expect((await jobs(ids)).map(({ state, fault }) => fault?.message ?? state)).toEqual(ids.map(() => 'done')), ms);
+  /** Every file is there once, whole, and the same; nothing else is. */
+  const onceEach = async (ids: readonly string[]): Promise<void> => {
+    const store = await openObjects(env['BEXLEN_STORE'], path.join(folder, `look-${++count}`));
+    const keys = [];
+    for await (const { key } of store.list('exports')) keys.push(key);
+    const named = keys.map((key) => path.basename(key).split('.')[0] as string);
+    expect(named.filter((id) => ids.includes(id)).sort()).toEqual([...ids].sort());
+    const sums = new Set<string>();
+    for (const id of ids) {
+      const bytes = Buffer.from(await (await fetch(`${web[0]?.address}/api/exports/${id}/file`)).arrayBuffer());
+      await sharp(bytes).stats();
+      sums.add(createHash('sha256').update(bytes).digest('hex'));
+    }
+    expect(sums.size).toBe(1);
+  };
+
+  it('imports by one, orders by another, makes by a third, and says so to whoever looks, within a second', async () => {
+    const one = await darkroom();
+    const heard: string[] = [];
+    const stop = new AbortController();
+    const events = await fetch(`${web[0]?.address}/api/events`, { signal: stop.signal });
+    const reading = (async () => {
+      for await (const part of events.body as unknown as AsyncIterable<Uint8Array>) heard.push(Buffer.from(part).toString());
+    })().catch(() => undefined);
+    await soon(async () => expect(heard.join('')).toContain('event:hello'));
+    await ask(1, 'PATCH', `/versions/${versionId}`, { name: 'Named elsewhere' });
+    await soon(async () => expect(heard.join('')).toContain('event:shelf'), 1000);
+    const [id] = (await orderFiles(1)) as [string];
+    await soon(async () => expect(heard.join('')).toMatch(new RegExp(`"id":"${id}".*"state":"done"`)), 20_000);
+    stop.abort();
+    await reading;
+    const { machines } = (await ask<{ machines: Machine[] }>(1, 'GET', '/exports/machines')).body;
+    expect(machines).toMatchObject([{ made: 1, silent: false, doing: null }]);
+    expect(await (await fetch(`${one.address}/metrics`)).text()).toContain('bexlen_jobs_ended_total{state="done"} 1');
+    expect((await fetch(`${one.address}/api/photos`)).status).toBe(404);
+    await onceEach([id]);
+    await ended(one, 'close');
+    expect((await ask<{ machines: Machine[] }>(1, 'GET', '/exports/machines')).body.machines).toEqual([]);
+  }, 120_000);
+
+  it('loses nothing and makes nothing twice, though a darkroom is killed five times, with its clock an hour ahead', async () => {
+    const other = await darkroom();
+    const preload = { NODE_OPTIONS: `--require ${path.join(__dirname, 'skewed.cjs')}` };
+    let victim = await darkroom(preload);
+    const ids = await orderFiles(20, large);
+    for (let kill = 1; kill <= 5; kill++) {
+      await soon(async () => expect((await jobs(ids)).filter(({ state }) => state === 'working').length).toBeGreaterThan(1), 30_000);
+      await ended(victim, 'kill');
+      victim = await darkroom(preload);
+    }
+    await allDone(ids, 90_000);
+    await onceEach(ids);
+    for (const one of [other, victim]) await ended(one, 'close');
+  }, 240_000);
+
+  it('goes on after the database was started anew, and the store was busy and broke off', async () => {
+    const both = [await darkroom(), await darkroom()];
+    const ids = await orderFiles(24);
+    await soon(async () => expect(await numberDone(ids)).toBeGreaterThan(0), 30_000);
+    await cluster.restart();
+    await soon(async () => expect(await numberDone(ids)).toBeGreaterThan(2), 30_000);
+    for (const mood of ['busy', 'cut', 'well'] as const) {
+      bucket.mood = mood;
+      await new Promise((resolve) => setTimeout(resolve, 1500));
+    }
+    await allDone(ids);
+    await onceEach(ids);
+    for (const one of both) await ended(one, 'close');
+  }, 180_000);
+
+  it('stops a batch that several machines work on within two seconds, and gives back what a machine had that is stopped', async () => {
+    const three = [await darkroom(), await darkroom(), await darkroom()];
+    const ids = await orderFiles(30, large);
+    await soon(async () => expect((await jobs(ids)).filter(({ state }) => state === 'working').length).toBe(3), 30_000);
+    await ask(0, 'POST', '/exports/stop', { ids });
+    await soon(async () => {
+      const { machines } = (await ask<{ machines: Machine[] }>(0, 'GET', '/exports/machines')).body;
+      expect(machines.map(({ doing }) => doing)).toEqual([null, null, null]);
+      expect((await jobs(ids)).filter(({ state }) => state === 'waiting' || state === 'working')).toEqual([]);
+    }, 2000);
+    const [first, ...others] = three as [Running, Running, Running];
+    for (const one of others) await ended(one, 'close');
+    const more = await orderFiles(3, large);
+    await soon(async () => expect((await jobs(more)).some(({ state }) => state === 'working')).toBe(true), 20_000);
+    await ended(first, 'close');
+    expect((await jobs(more)).filter(({ state }) => state === 'working')).toEqual([]);
+    const next = await darkroom();
+    await allDone(more);
+    await ended(next, 'close');
+  }, 180_000);
+
+  it('says by name which machine fell silent', async () => {
+    const before = (await ask<{ machines: Machine[] }>(0, 'GET', '/exports/machines')).body.machines.map(({ id }) => id);
+    const one = await darkroom();
+    process.kill(one.pid, 'SIGSTOP');
+    await soon(async () => {
+      const { machines } = (await ask<{ machines: Machine[] }>(0, 'GET', '/exports/machines')).body;
+      expect(machines.find(({ id }) => !before.includes(id))).toMatchObject({ silent: true, made: 0 });
+    }, 20_000);
+    process.kill(one.pid, 'SIGCONT');
+    await ended(one, 'close');
+  }, 60_000);
+
+  it.each([
+    ['no addresses', { BEXLEN_DATABASE: '', BEXLEN_STORE: '' }, 'Set BEXLEN_DATABASE and BEXLEN_STORE'],
+    ['no bucket', { BEXLEN_STORE: 's3://studio?endpoint=http://127.0.0.1:9' }, 'at the endpoint in BEXLEN_STORE'],
+    ['no database', { BEXLEN_DATABASE: 'postgres://nobody@127.0.0.1:9/studio' }, 'the address in BEXLEN_DATABASE'],
+  ])('does not start with %s, and says what to do', async (_, more, says) => {
+    await expect(darkroom(more as Record<string, string>)).rejects.toThrow(says);
+  });
+});
