@@ -145,6 +145,7 @@ await step(
     fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
     await programs([
       ['server/src/main.ts', 'server.mjs'],
+      ['server/src/move/main.ts', 'move.mjs'],
       ['cli/src/main.ts', 'cli.mjs'],
       ['render/src/pool/worker.ts', 'worker.mjs'],
       ['server/src/decoders/decoder-process.ts', 'decoder.mjs'],

@@ -153,4 +153,6 @@ export const machine = z.object({
   doing: z.string().nullable(),
 });
 export type Machine = z.infer<typeof machine>;
-export const machineList = z.object({ machines: z.array(machine) });
+/** All that make files, and how many files wait for one of them. */
+export const machineList = z.object({ machines: z.array(machine), waiting: z.number() });
+export type MachineList = z.infer<typeof machineList>;

@@ -35,6 +35,7 @@ const USE = `Bexlen without a browser.
       --layers A,B       names of layers (all)
       --without-masks, --with-strokes, --with-geometry
       --name N, --folder F, --note T
+  ./bexlen move --to WHERE --store STORE              carries a house to another place; ./bexlen move --help
   ./bexlen kinds                                      lists kinds of layers and their parameters
 
 Exit codes: 0 all is well, 1 something failed, 2 the command was not understood.`;

@@ -18,13 +18,14 @@ export class House {
     readonly data: string,
     private port: number,
     private readonly flags: readonly string[],
+    private readonly env: Readonly<Record<string, string>>,
   ) {}
 
-  static async open(flags: readonly string[] = ['--empty']): Promise<House> {
+  static async open(flags: readonly string[] = ['--empty'], env: Readonly<Record<string, string>> = {}): Promise<House> {
     const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-story-'));
     // To lay a database out takes seconds: it was done once, and is copied.
     if (process.env[EMPTY]) await fs.cp(process.env[EMPTY], data, { recursive: true });
-    const house = new House(data, 0, flags);
+    const house = new House(data, 0, flags, env);
     await house.start();
     return house;
   }
@@ -34,6 +35,7 @@ export class House {
     const child = spawn(process.execPath, ['build/server.mjs', '--data', this.data, '--port', String(this.port), ...this.flags], {
       cwd: root,
       stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, ...this.env },
     });
     this.process = child;
     this.address = await new Promise<string>((resolve, reject) => {

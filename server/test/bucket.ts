@@ -6,7 +6,6 @@ import type { AddressInfo } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 
-const root = path.join(__dirname, '../..');
 const KEY = 'S3RVER';
 
 /** The store as a process of its own, so that nothing of it is shared with what is tested. */
@@ -36,7 +35,7 @@ export class Bucket {
 
   static async begin(): Promise<Bucket> {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-bucket-'));
-    const child = spawn(process.execPath, ['-e', PROGRAM, folder], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, ['-e', PROGRAM, folder], { stdio: ['ignore', 'pipe', 'inherit'] });
     const [line] = (await once(child.stdout as NodeJS.ReadableStream, 'data')) as [Buffer];
     const port = Number(/at (\d+)/.exec(String(line))?.[1]);
     const server = http.createServer((req, res) => bucket.pass(req, res, port)).listen(0, '127.0.0.1');

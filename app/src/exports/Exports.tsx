@@ -11,6 +11,7 @@ import { Places } from '../controls/Places';
 import { save } from '../state/save';
 import { archiveUrl, exportThumbUrl, exportUrl, thumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
+import { Machines } from './Machines';
 import { batchOf, inBatches, wordsOfBatch } from './batch';
 import { again, cancel, discard, goOn, stopAll, followExports, megabytes, useExports } from './exports';
 
@@ -38,6 +39,7 @@ export function Exports() {
         {state === 'ready' && jobs.length === 0 && (
           <Text style={[type.body, styles.empty]}>Nothing hangs here yet. Open a photo and make a file of it.</Text>
         )}
+        <Machines />
         {inBatches(jobs).map((batch) => (
           <Together key={batch[0]?.batch ?? batch[0]?.id} jobs={batch} />
         ))}

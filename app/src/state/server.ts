@@ -14,6 +14,7 @@ import type {
   LookChange,
   LookOrder,
   LooksImported,
+  MachineList,
   NewVersion,
   PairingCode,
   PhoneState,
@@ -127,6 +128,7 @@ export const server = {
   putLook: (id: string, body: LookOrder): Promise<PutVersions> => ask(api.putVersions, `/looks/${id}/put`, { method: 'POST', body }),
   removeVersions: (ids: readonly string[]): Promise<{ kept: string[] }> =>
     ask(z.object({ kept: z.array(z.string()) }), '/versions/remove', { method: 'POST', body: { ids } }),
+  machines: (): Promise<MachineList> => ask(api.machineList, '/exports/machines'),
   exports: async (): Promise<ExportJob[]> => (await ask(exportList, '/exports')).exports,
   /** Orders files of several versions at once. */
   addExports: async (body: ExportOrder): Promise<ExportJob[]> => (await ask(exportList, '/exports', { method: 'POST', body })).exports,

@@ -17,7 +17,7 @@ import type { Thumbs } from '../jobs/thumbs';
 import type { OpenDb } from '../store/db';
 import { MAX_PIXELS } from '@bexlen/render/decode/limits';
 import { derived, derivedPath } from '../store/originals';
-import { endingOf } from '../store/exports';
+import { endingOf, waitingExports } from '../store/exports';
 import { allMachines } from '../store/machines';
 import { allPresets, keepPreset, removePreset } from '../store/presets';
 
@@ -77,7 +77,7 @@ export function exportRoutes({ db, folder, checks, orders, thumbs }: Parts): Rou
 
   router
     .route('/exports/machines')
-    .get(async (_req, res) => void res.json(machineList.parse({ machines: await allMachines(db) })))
+    .get(async (_req, res) => void res.json(machineList.parse({ machines: await allMachines(db), waiting: await waitingExports(db) })))
     .all(wrongMethod('GET'));
 
   router

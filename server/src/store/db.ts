@@ -46,7 +46,7 @@ export const json = (value: unknown): string | null => (value === undefined || v
  * @throws {BexlenError} `no-database` with what to do, where a server cannot be had.
  */
 export async function openDb(where: string, migrations: string): Promise<OpenDb> {
-  const db = /^postgres(ql)?:\/\//.test(where) ? await postgres(where) : await lite(where);
+  const db = await withoutChange(where);
   try {
     await db.alone(() => migrate(db, migrations));
   } catch (error) {
@@ -55,6 +55,9 @@ export async function openDb(where: string, migrations: string): Promise<OpenDb>
   }
   return db;
 }
+
+/** Opens a database as it is, which may be of another version. */
+export const withoutChange = (where: string): Promise<OpenDb> => (/^postgres(ql)?:\/\//.test(where) ? postgres(where) : lite(where));
 
 /** Runs the numbered .sql files that have not been run yet, each in a transaction of its own. */
 async function migrate(db: OpenDb, folder: string): Promise<void> {

@@ -352,6 +352,11 @@ export function orderAgain(db: Db, queue: Queue, ids: readonly string[], from: r
   });
 }
 
+/** How many files wait. */
+export async function waitingExports(db: Tx): Promise<number> {
+  return (await db.query<{ n: number }>("SELECT count(*)::int AS n FROM exports WHERE state = 'waiting'")).rows[0]?.n ?? 0;
+}
+
 /** How many exports there are of each state; those without any are nought. */
 export async function countsOf(db: Tx): Promise<Record<ExportJob['state'], number>> {
   const { rows } = await db.query<{ state: ExportJob['state']; n: number }>('SELECT state, count(*)::int AS n FROM exports GROUP BY state');

@@ -1,9 +1,9 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
+import { randomUUID } from 'node:crypto';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError, echoed, type Rect } from '@bexlen/core';
 import { intoPlace } from '../files/durable';
+import { hashOf } from '../files/hash';
 import type { Folder } from '../folder';
 import type { Source } from '@bexlen/render/decode/decode';
 import { isDeveloped } from '@bexlen/render/decode/inspect';
@@ -93,13 +93,7 @@ export async function receive(folder: Folder, from: string): Promise<Received> {
   try {
     const isOurs = !path.relative(folder.root, from).startsWith('..');
     await (isOurs ? fs.link(from, file).catch(() => copied(from, file)) : copied(from, file));
-    const sum = createHash('sha256');
-    let bytes = 0;
-    for await (const chunk of createReadStream(file, { highWaterMark: 1 << 20 }) as AsyncIterable<Buffer>) {
-      sum.update(chunk);
-      bytes += chunk.length;
-    }
-    return { file, hash: sum.digest('hex'), bytes };
+    return { file, ...(await hashOf(file)) };
   } catch (error) {
     await fs.rm(file, { force: true });
     throw error;

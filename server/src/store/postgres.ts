@@ -27,9 +27,20 @@ const types: pg.CustomTypesConfig = {
   }) as pg.CustomTypesConfig['getTypeParser'],
 };
 
+/** The server is being stopped or started, or the line to it was cut (PostgreSQL, appendix A, classes 08 and 57P; Node.js, system errors). */
+const AWAY = /^(08\w{3}|57P0[1-3]|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
+const AWAY_WORDS = /^(Connection terminated|Client has encountered a connection error|timeout exceeded when trying to connect)/;
+
+/** @throws {BexlenError} `no-database` where the server is away, else the error itself. */
+function orAway(error: unknown): never {
+  if (AWAY.test(codeOf(error)) || AWAY_WORDS.test((error as Error).message))
+    throw new BexlenError('no-database', 'The database is away.', 'Nothing that was kept is lost. Try again in a moment.');
+  throw error;
+}
+
 const asking = (on: pg.Pool | pg.PoolClient): Tx => ({
   query: async <Row>(sql: string, params?: unknown[]) => {
-    const { rows, rowCount } = await on.query(sql, params);
+    const { rows, rowCount } = await on.query(sql, params).catch(orAway);
     return { rows: rows as Row[], affectedRows: rowCount ?? 0 };
   },
 });
@@ -114,12 +125,12 @@ async function listening(address: string, channel: string, hear: (text: string) 
 
 async function inOnePiece<T>(pool: pg.Pool, act: (tx: Tx) => Promise<T>): Promise<T> {
   for (let time = 1; ; time++) {
-    const client = await pool.connect();
+    const client = await pool.connect().catch(orAway);
     let cut: Error | undefined;
     try {
-      await client.query('BEGIN ISOLATION LEVEL SERIALIZABLE');
+      await client.query('BEGIN ISOLATION LEVEL SERIALIZABLE').catch(orAway);
       const made = await act(asking(client));
-      await client.query('COMMIT');
+      await client.query('COMMIT').catch(orAway);
       return made;
     } catch (error) {
       // Where even that fails, the connection is of no more use.
