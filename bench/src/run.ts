@@ -5,6 +5,7 @@ import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
 import { benchFocus } from './focus';
 import { benchGamut } from './gamut';
+import { benchHouse } from './house';
 import { benchGraphics } from './graphics';
 import { benchLight } from './light';
 import { benchLooks } from './looks';
@@ -29,6 +30,7 @@ const parts: Record<string, () => Promise<void>> = {
   graphics: () => benchGraphics(Math.max(1, ROUNDS - 3)),
   looks: benchLooks,
   memory: benchMemory,
+  house: benchHouse,
 };
 
 console.log(

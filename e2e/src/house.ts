@@ -48,9 +48,13 @@ export class House {
     this.port = Number(new URL(this.address).port);
   }
 
+  get pid(): number | undefined {
+    return this.process?.pid;
+  }
+
   async stop(signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): Promise<void> {
     const child = this.process;
-    if (!child || child.exitCode !== null) return;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
     await new Promise((resolve) => {
       child.once('exit', resolve);
       child.kill(signal);

@@ -27,13 +27,15 @@ test('a studio: imported through one server, finished on another, made by two ma
   const [here, there, first] = houses as [House, House, House, House];
   const hands = await fingers(page);
   await importAndOpen(here, page, hands, 'dunes');
-  await hands.tap(button(page, 'Add a layer'));
   await hands.tap(button(page, /^Add Glow /));
 
   // On another screen, by another server: the same photo, with what was done to it here.
   const other = await context.newPage();
   await other.goto(there.address);
-  await other.getByRole('button', { name: /^Open dunes/ }).first().tap();
+  await other
+    .getByRole('button', { name: /^Open dunes/ })
+    .first()
+    .tap();
   await expect(other.getByRole('button', { name: 'Open Glow' })).toBeVisible();
   await other.getByRole('button', { name: 'Export' }).tap();
   await other.getByRole('radio', { name: 'PNG' }).tap();

@@ -49,9 +49,7 @@ export async function takeFolder(root: string, store?: string): Promise<Folder> 
   await fs.chmod(root, OWN);
   const release = await lock(root);
   await fs.rm(folder.unfinished, { recursive: true, force: true });
-  await Promise.all(
-    [folder.orphans, folder.derived, folder.uploads, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })),
-  );
+  await Promise.all([folder.orphans, folder.derived, folder.uploads, folder.unfinished].map((dir) => fs.mkdir(dir, { recursive: true })));
   try {
     return { ...folder, objects: await openObjects(store, root), release };
   } catch (error) {

@@ -72,7 +72,7 @@ export interface Running {
 /** Brings the tables in order before anybody asks; fills an empty shelf where that is wished. Returns whether it did. */
 async function setUp({ db, folder, decoders, log }: House, demo: string | undefined): Promise<boolean> {
   // Where there are others, one of them may be importing: what no photo names may be named in a moment.
-  const orphans = db.shared || !folder.objects.own ? 0 : await setAside(folder, await allHashes(db));
+  const orphans = folder.objects.own ? await setAside(folder, await allHashes(db)) : 0;
   if (orphans > 0) log.warn({ orphans }, 'originals that no photo names were set aside');
   const unnamed = await forgetStrokes(db);
   if (unnamed > 0) log.info({ unnamed }, 'strokes were removed that nothing has named for a while');
@@ -110,7 +110,7 @@ export async function start(settings: Settings): Promise<Running> {
   app.use(headers(settings.site));
   app.use(guard);
   const codes = new Codes(db);
-  if (!db.shared) await codes.forget();
+  if (folder.objects.own) await codes.forget();
   const devices = new Devices(db, () => news.tell('devices', {}));
   devices.onLeave((device) => Promise.resolve(bulletin.say({ of: 'left', device })));
   bulletin.hear('left', ({ device }) => devices.cutOff(device));

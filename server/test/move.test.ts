@@ -57,7 +57,9 @@ it('a house is carried to other tables and another store and back, as often as i
   const bytes = async (): Promise<Record<string, string>> =>
     Object.fromEntries(
       await Promise.all(
-        (await filesIn(path.join(from, 'data'))).filter((file) => !file.endsWith('owner.pid')).map(async (file) => [file, (await fs.readFile(file)).toString('base64')]),
+        (await filesIn(path.join(from, 'data')))
+          .filter((file) => !file.endsWith('owner.pid'))
+          .map(async (file) => [file, (await fs.readFile(file)).toString('base64')]),
       ),
     );
   const held = await bytes();

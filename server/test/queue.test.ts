@@ -15,7 +15,7 @@ import { Stores } from '../src/jobs/supplies';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { newLog } from '../src/log';
 import { openDb, type OpenDb, type Tx } from '../src/store/db';
-import { claim, giveBack, settle } from '../src/store/exports';
+import { claim, giveBack, settle } from '../src/store/jobs';
 import { allPhotos, photoById } from '../src/store/photos';
 import { databaseOf, jpeg, newFolder } from './server';
 
@@ -48,9 +48,7 @@ afterAll(async () => {
 function failing(which: () => RegExp | undefined): OpenDb {
   const guarded = (tx: Tx): Tx => ({
     query: (sql, params) =>
-      which()?.test(sql)
-        ? Promise.reject(new Error('could not extend file "base/5/16384": No space left on device'))
-        : tx.query(sql, params),
+      which()?.test(sql) ? Promise.reject(new Error('could not extend file "base/5/16384": No space left on device')) : tx.query(sql, params),
   });
   return { ...db, ...guarded(db), transaction: (act) => db.transaction((tx) => act(guarded(tx))) };
 }
@@ -80,7 +78,12 @@ async function house(on: OpenDb = db): Promise<{ orders: Orders; darkroom: Darkr
 }
 const stateOf = async (orders: Orders, id: string): Promise<string> => (await orders.one(id)).state;
 const order = async (orders: Orders, count = 1): Promise<string[]> =>
-  (await orders.files(Array.from({ length: count }, () => versionId), wish)).map(({ id }) => id);
+  (
+    await orders.files(
+      Array.from({ length: count }, () => versionId),
+      wish,
+    )
+  ).map(({ id }) => id);
 
 it('the queue outlives what the database cannot write, and goes on by itself when there is room', async () => {
   let fault: RegExp | undefined;

@@ -51,7 +51,7 @@ export async function startServer(
   const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
   if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
   const args = ['build/server.mjs', '--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
-  const database = process.env['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
+  const database = { ...process.env, ...given }['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
   const child = spawn(process.execPath, args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'pipe'],

@@ -3,7 +3,7 @@ import { StyleSheet, Text, View } from 'react-native';
 import type { Machine, MachineList } from '@bexlen/api';
 import { server } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
-import { wordsOfHouse, wordsOfMachine } from './house';
+import { namesOf, wordsOfHouse, wordsOfMachine } from './house';
 
 const LOOK_MS = 3000;
 
@@ -11,23 +11,24 @@ const LOOK_MS = 3000;
 export function Machines() {
   const list = useMachines();
   if (!list || (list.machines.length === 1 && !list.machines[0]?.silent)) return null;
+  const names = namesOf(list.machines);
   return (
     <View role="group" aria-label="Machines that make files" style={styles.house}>
       <Text role="status" style={type.label}>
         {wordsOfHouse(list)}
       </Text>
-      {list.machines.map((machine) => (
-        <Row key={machine.id} machine={machine} />
+      {list.machines.map((machine, i) => (
+        <Row key={machine.id} machine={machine} name={names[i] ?? machine.name} />
       ))}
     </View>
   );
 }
 
-function Row({ machine }: { machine: Machine }) {
+function Row({ machine, name }: { machine: Machine; name: string }) {
   return (
     <View style={styles.row}>
       <Text style={[type.figure, styles.name]} numberOfLines={1}>
-        {machine.name}
+        {name}
       </Text>
       <Text style={[type.small, styles.does, { color: machine.silent ? colour.fault : colour.quiet }]}>{wordsOfMachine(machine)}</Text>
     </View>

@@ -22,7 +22,7 @@ export class Invitation {
     const { addresses, faults, fingerprints } = this.running.phone();
     faults.forEach((fault) => this.say(fault));
     if (addresses.length === 0) return;
-    const { link } = (await this.running.code());
+    const { link } = await this.running.code();
     this.say(await QR.toString(link, { type: 'terminal', small: true }));
     this.say(`For a phone in the same network: scan this, or open ${link}`);
     if (addresses.length > 1) this.say(`also at ${addresses.slice(1).join(', ')}`);

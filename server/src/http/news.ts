@@ -26,7 +26,11 @@ export class News {
     bulletin.hear('page', ({ name, what }) => this.channel.broadcast(what, name));
     bulletin.hear('export', ({ id }) => {
       // One that was removed meanwhile is told of as such.
-      if (this.channel.sessionCount > 0) job(id).then((what) => this.channel.broadcast(what, 'export'), () => undefined);
+      if (this.channel.sessionCount > 0)
+        job(id).then(
+          (what) => this.channel.broadcast(what, 'export'),
+          () => undefined,
+        );
     });
     // A page that is greeted looks at everything anew.
     bulletin.hear('missed', () => this.channel.broadcast({ page: page() }, 'hello'));

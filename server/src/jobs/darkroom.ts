@@ -13,7 +13,8 @@ import type { Bulletin } from '../http/bulletin';
 import { asFault, toFault } from '../http/faults';
 import type { Log } from '../log';
 import type { OpenDb } from '../store/db';
-import { claim, exportById, exportWork, giveBack, isWanted, keyOf, recover, settle, type ExportWork, type Outcome } from '../store/exports';
+import { exportById, exportWork, keyOf, type ExportWork } from '../store/exports';
+import { claim, giveBack, isWanted, recover, settle, type Outcome } from '../store/jobs';
 import { forgetMachines, left, seen, type Maker } from '../store/machines';
 import { photoRow } from '../store/photos';
 import { makeLayers } from './layers-file';
@@ -74,13 +75,15 @@ export class Darkroom {
   }
 
   async begin(): Promise<void> {
-    const { db } = this.parts;
+    const { db, folder } = this.parts;
+    // Who has the objects to itself has no others beside it.
+    const alone = folder.objects.own;
     await this.persist(async () => {
-      if (!db.shared) await forgetMachines(db);
+      if (alone) await forgetMachines(db);
       await seen(db, this.maker);
     });
-    await this.recover(!db.shared);
-    if (db.shared) {
+    await this.recover(alone);
+    if (!alone) {
       this.every(BEAT_MS, 'this machine could not say that it is there', () => seen(db, this.maker));
       this.every(RECOVER_MS, 'unfinished files could not be taken up', () => this.recover(false));
     }
@@ -183,11 +186,7 @@ export class Darkroom {
     await this.persist(() => settle(db, queue, taken, 'failed', outcome));
   }
 
-  private async write(
-    work: ExportWork,
-    current: Current,
-    to: string,
-  ): Promise<{ readonly bytes: number; readonly notes?: readonly string[] }> {
+  private async write(work: ExportWork, current: Current, to: string): Promise<{ readonly bytes: number; readonly notes?: readonly string[] }> {
     const { db, stores, workshop } = this.parts;
     const late = setTimeout(() => current.stop.abort(LATE), MOST_SECONDS * 1000).unref();
     const progress = (share: number): void => void (current.progress = share);
@@ -212,7 +211,9 @@ export class Darkroom {
 
   /** Removes a file that is nobody's. */
   private async drop(key: string): Promise<void> {
-    await this.parts.folder.objects.remove(key).catch((error: unknown) => this.parts.log.warn({ err: error, key }, 'a file that is nobody’s was left'));
+    await this.parts.folder.objects
+      .remove(key)
+      .catch((error: unknown) => this.parts.log.warn({ err: error, key }, 'a file that is nobody’s was left'));
   }
 
   /** Tries something with the database until it goes, or this is closed. */

@@ -3,18 +3,8 @@ import type { ExportJob, FileWish, SheetWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Bulletin } from '../http/bulletin';
 import type { Db } from '../store/db';
-import {
-  addExports,
-  addLayersFile,
-  addSheet,
-  allExports,
-  cancelExports,
-  exportById,
-  exportsById,
-  filesOf,
-  orderAgain,
-  removeExport,
-} from '../store/exports';
+import { addExports, addLayersFile, addSheet, allExports, exportById, exportsById, filesOf, removeExport } from '../store/exports';
+import { cancelExports, orderAgain } from '../store/jobs';
 import type { Queue } from './queue';
 
 /** Files as whoever orders them sees them: what waits, is made and was made, wherever that is. */

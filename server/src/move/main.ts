@@ -55,7 +55,9 @@ async function main(): Promise<number> {
       if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${line}`);
     });
     if (process.stderr.isTTY) process.stderr.write('\r\u001b[K');
-    console.log(`${photos} photos, ${versions} versions and ${files} files were carried (${(bytes / 1e6).toFixed(1)} MB); ${known} photos were there already.`);
+    console.log(
+      `${photos} photos, ${versions} versions and ${files} files were carried (${(bytes / 1e6).toFixed(1)} MB); ${known} photos were there already.`,
+    );
     left.forEach((line) => console.log(`Left: ${line}`));
     return left.length > 0 ? 1 : 0;
   } finally {
@@ -67,7 +69,13 @@ main().then(
   (code) => process.exit(code),
   (error: unknown) => {
     const { code, message, hint } = error as { code?: string; message: string; hint?: string };
-    console.error(code === 'ENOENT' ? `There is no data folder there. Give --from as the folder that Bexlen was started with.` : hint ? `${message}\n${hint}` : message);
+    console.error(
+      code === 'ENOENT'
+        ? `There is no data folder there. Give --from as the folder that Bexlen was started with.`
+        : hint
+          ? `${message}\n${hint}`
+          : message,
+    );
     process.exit(1);
   },
 );

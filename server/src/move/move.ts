@@ -74,7 +74,9 @@ async function carryPhoto(from: Place, to: Place, photo: PhotoRow, carried: Carr
   carried.bytes += bytes ?? 0;
   const isNew = await to.db.transaction(async (tx) => {
     const entered = await enter(tx, 'photos', photo);
-    for (const version of await rows<{ id: string; revision: number }>(from.db, 'versions', 'WHERE t.photo_id = $1 ORDER BY t.changed_at', [photo.id]))
+    for (const version of await rows<{ id: string; revision: number }>(from.db, 'versions', 'WHERE t.photo_id = $1 ORDER BY t.changed_at', [
+      photo.id,
+    ]))
       if (await carryVersion(from.db, tx, version)) carried.versions++;
     return entered;
   });
@@ -146,9 +148,10 @@ async function rows<T extends object = object>(db: Tx, table: string, where = ''
 
 /** Enters a row as it was read, unless there is one of that name. Returns whether it was. */
 async function enter(db: Tx, table: string, row: object): Promise<boolean> {
-  const { affectedRows } = await db.query(`INSERT INTO ${table} SELECT * FROM jsonb_populate_record(NULL::${table}, $1::jsonb) ON CONFLICT DO NOTHING`, [
-    JSON.stringify(row),
-  ]);
+  const { affectedRows } = await db.query(
+    `INSERT INTO ${table} SELECT * FROM jsonb_populate_record(NULL::${table}, $1::jsonb) ON CONFLICT DO NOTHING`,
+    [JSON.stringify(row)],
+  );
   return affectedRows > 0;
 }
 
@@ -157,5 +160,9 @@ async function sameTables(from: Tx, to: Tx): Promise<void> {
   const names = async (db: Tx): Promise<string> =>
     (await db.query<{ name: string }>('SELECT name FROM migrations ORDER BY name')).rows.map(({ name }) => name).join(' ');
   if ((await names(from)) !== (await names(to)))
-    throw new BexlenError('bad-version', 'The two are of different versions of Bexlen.', 'Start this version once on the old one, stop it, and move then.');
+    throw new BexlenError(
+      'bad-version',
+      'The two are of different versions of Bexlen.',
+      'Start this version once on the old one, stop it, and move then.',
+    );
 }

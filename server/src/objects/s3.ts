@@ -4,7 +4,15 @@ import fs from 'node:fs/promises';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { setTimeout as rest } from 'node:timers/promises';
-import { DeleteObjectCommand, GetObjectCommand, HeadObjectCommand, ListObjectsV2Command, PutObjectCommand, S3Client, type S3ClientConfig } from '@aws-sdk/client-s3';
+import {
+  DeleteObjectCommand,
+  GetObjectCommand,
+  HeadObjectCommand,
+  ListObjectsV2Command,
+  PutObjectCommand,
+  S3Client,
+  type S3ClientConfig,
+} from '@aws-sdk/client-s3';
 import { Upload } from '@aws-sdk/lib-storage';
 import { getSignedUrl } from '@aws-sdk/s3-request-presigner';
 import { BexlenError } from '@bexlen/core';
@@ -47,7 +55,8 @@ function readAddress(text: string): Address {
       : other !== undefined
         ? `“${other}” is not known in the address of a store.`
         : undefined;
-  if (says !== undefined) throw new BexlenError('no-store', says, 'Give BEXLEN_STORE as s3://BUCKET?endpoint=URL, with &region=, &links=URL and &cache=GB where needed.');
+  if (says !== undefined)
+    throw new BexlenError('no-store', says, 'Give BEXLEN_STORE as s3://BUCKET?endpoint=URL, with &region=, &links=URL and &cache=GB where needed.');
   return { bucket: (url as URL).hostname, endpoint, links, region, cacheBytes: Number(cache) * 1e9 };
 }
 
@@ -75,6 +84,8 @@ async function* listed(client: S3Client, Bucket: string, Prefix: string): AsyncG
 /** Objects in a bucket of an object store that speaks S3, with what was fetched lately on this machine. */
 export async function inBucket(where: string, folder: string): Promise<Objects> {
   const address = readAddress(where);
+  // That its maker will ask for a newer Node.js one day is nothing to whoever starts this.
+  process.env['AWS_SDK_JS_NODE_VERSION_SUPPORT_WARNING_DISABLED'] = 'true';
   const { bucket: Bucket, links } = address;
   const client = new S3Client(configOf(address));
   const outside = links === undefined ? undefined : new S3Client(configOf(address, links));

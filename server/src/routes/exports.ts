@@ -14,7 +14,7 @@ import { writeZip, freeNames } from '@bexlen/render/files/zips';
 import type { Checks } from '../http/checks';
 import type { Orders } from '../jobs/orders';
 import type { Thumbs } from '../jobs/thumbs';
-import type { OpenDb } from '../store/db';
+import type { Db } from '../store/db';
 import { MAX_PIXELS } from '@bexlen/render/decode/limits';
 import { derived, derivedPath } from '../store/originals';
 import { endingOf, waitingExports } from '../store/exports';
@@ -77,7 +77,7 @@ export function exportRoutes({ db, folder, checks, orders, thumbs }: Parts): Rou
 
   router
     .route('/exports/machines')
-    .get(async (_req, res) => void res.json(machineList.parse({ machines: await allMachines(db), waiting: await waitingExports(db) })))
+    .get(async (_req, res) => void res.json(machineList.parse({ machines: await allMachines(db, objects.own), waiting: await waitingExports(db) })))
     .all(wrongMethod('GET'));
 
   router
@@ -170,7 +170,7 @@ export function exportRoutes({ db, folder, checks, orders, thumbs }: Parts): Rou
 }
 
 interface Parts {
-  readonly db: OpenDb;
+  readonly db: Db;
   readonly folder: Folder;
   readonly checks: Checks;
   readonly orders: Orders;
