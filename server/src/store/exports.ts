@@ -8,11 +8,11 @@ import { order, type Entered } from './jobs';
 import { photoRow, type PhotoRow } from './photos';
 import { stackOf } from './versions';
 
+/** What a page is told of an export. */
 interface Row {
   readonly id: string;
   readonly photo_id: string;
   readonly version_id: string | null;
-  readonly stack: Stack;
   readonly file_name: string;
   readonly format: ExportJob['format'];
   readonly quality: number | null;
@@ -24,42 +24,19 @@ interface Row {
   readonly took_ms: number | null;
   readonly fault: Fault | null;
   readonly notes: readonly string[];
-  readonly interrupted: number;
   readonly gamut: ExportJob['gamut'];
   readonly batch: string | null;
   readonly created_at: string;
-  readonly job: string | null;
-  readonly machine: string | null;
   readonly machine_name: string | null;
-  readonly tries: number;
-  readonly file: string | null;
-  readonly ended_at: string | null;
-  /** Of files from before there was more to choose there is none. */
-  readonly wish: unknown;
 }
 
-/** Each with the primaries of what is in it: those that were asked for, or its photo's. */
-const ROWS = `SELECT e.*, COALESCE(NULLIF(e.wish->>'gamut', 'photo'), p.gamut, 'srgb') AS gamut, m.name AS machine_name
-  FROM exports e LEFT JOIN photos p ON p.id = e.photo_id LEFT JOIN machines m ON m.id = e.machine`;
+/** Each with the primaries of what is in it: those that were asked for, or its photo's. Stacks and wishes are long, and not told. */
+const COLUMNS = `e.id, e.photo_id, e.version_id, e.file_name, e.format, e.quality, e.depth, e.state, e.width, e.height, e.bytes, e.took_ms, e.fault, e.notes,
+  e.batch, e.created_at, COALESCE(NULLIF(e.wish->>'gamut', 'photo'), p.gamut, 'srgb') AS gamut, m.name AS machine_name`;
+const BESIDE = 'LEFT JOIN photos p ON p.id = e.photo_id LEFT JOIN machines m ON m.id = e.machine';
+const ROWS = `SELECT ${COLUMNS} FROM exports e ${BESIDE}`;
 
-const present = ({
-  photo_id,
-  version_id,
-  stack: _stack,
-  wish: _wish,
-  interrupted: _interrupted,
-  job: _job,
-  machine: _machine,
-  machine_name,
-  tries: _tries,
-  file: _file,
-  ended_at: _endedAt,
-  notes,
-  file_name,
-  took_ms,
-  created_at,
-  ...row
-}: Row): ExportJob => ({
+const present = ({ photo_id, version_id, machine_name, notes, file_name, took_ms, created_at, ...row }: Row): ExportJob => ({
   ...row,
   notes: [...notes],
   photoId: photo_id,
@@ -76,8 +53,13 @@ export const MOST_LISTED = 500;
 
 /** The files of the list, the latest first. */
 export async function allExports(db: Tx): Promise<ExportJob[]> {
-  const ids = "(SELECT id FROM exports ORDER BY created_at DESC LIMIT $1) UNION SELECT id FROM exports WHERE state = 'working'";
-  return (await db.query<Row>(`${ROWS} WHERE e.id IN (${ids}) ORDER BY e.created_at DESC`, [MOST_LISTED])).rows.map(present);
+  const latest = await db.query<Row>(
+    `SELECT ${COLUMNS} FROM (SELECT * FROM exports ORDER BY created_at DESC LIMIT $1) e ${BESIDE} ORDER BY e.created_at DESC`,
+    [MOST_LISTED],
+  );
+  const listed = new Set(latest.rows.map(({ id }) => id));
+  const making = latest.rows.length < MOST_LISTED ? [] : (await db.query<Row>(`${ROWS} WHERE e.state = 'working'`)).rows;
+  return [...latest.rows, ...making.filter(({ id }) => !listed.has(id))].map(present);
 }
 
 /** Some files, in this order. @throws {BexlenError} `not-found` where one is not there. */
@@ -106,13 +88,15 @@ export type ExportWork = { readonly job: ExportJob } & (
 );
 
 export async function exportWork(db: Tx, id: string): Promise<ExportWork> {
-  const found = await row(db, id);
-  const job = present(found);
-  if (found.format === 'pdf') return { job, make: 'sheet', sheet: found.wish as SheetWish };
-  const stack = readStack(found.stack);
-  if (found.format === 'ora') return { job, make: 'layers', stack };
-  const older = { format: found.format, metadata: 'strip', ...(found.format === 'jpeg' ? { quality: found.quality ?? 92 } : { depth: found.depth }) };
-  return { job, make: 'picture', stack, wish: fileWish.parse(found.wish ?? older) };
+  const job = await exportById(db, id);
+  const { format, quality, depth } = job;
+  // Of files from before there was more to choose there is no wish.
+  const [given] = (await db.query<{ stack: unknown; wish: unknown }>('SELECT stack, wish FROM exports WHERE id = $1', [id])).rows;
+  if (format === 'pdf') return { job, make: 'sheet', sheet: given?.wish as SheetWish };
+  const stack = readStack(given?.stack);
+  if (format === 'ora') return { job, make: 'layers', stack };
+  const older = { format, metadata: 'strip', ...(format === 'jpeg' ? { quality: quality ?? 92 } : { depth }) };
+  return { job, make: 'picture', stack, wish: fileWish.parse(given?.wish ?? older) };
 }
 
 /** Enters files of versions as they are now, in one go; equal names get a number. Returns their ids. */
@@ -230,7 +214,10 @@ export const keyOf = ({ exportId, job }: Taken, format: ExportJob['format']): st
 
 /** The names of the finished files of exports, among the objects. */
 export async function filesOf(db: Tx, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
-  const { rows } = await db.query<Pick<Row, 'id' | 'file' | 'format'>>('SELECT id, file, format FROM exports WHERE id = ANY($1::text[])', [ids]);
+  const { rows } = await db.query<Pick<Row, 'id' | 'format'> & { file: string | null }>(
+    'SELECT id, file, format FROM exports WHERE id = ANY($1::text[])',
+    [ids],
+  );
   return new Map(rows.map(({ id, file, format }) => [id, file ?? `exports/${id}.${endingOf(format)}`]));
 }
 

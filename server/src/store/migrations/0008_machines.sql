@@ -15,7 +15,7 @@ ALTER TABLE exports ADD COLUMN tries integer NOT NULL DEFAULT 0;
 -- The finished file among the objects, where it is not called by the export alone.
 ALTER TABLE exports ADD COLUMN file text;
 ALTER TABLE exports ADD COLUMN ended_at timestamptz;
-CREATE INDEX exports_on_their_way ON exports (state) WHERE state IN ('waiting', 'working');
+CREATE INDEX exports_by_state ON exports (state);
 CREATE INDEX exports_without_job ON exports (id) WHERE state = 'waiting' AND job IS NULL;
 CREATE INDEX exports_by_job ON exports (job);
 CREATE INDEX exports_ended ON exports (machine, ended_at);
