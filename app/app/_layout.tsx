@@ -3,6 +3,7 @@ import { Slot } from 'expo-router';
 import Head from 'expo-router/head';
 import { View } from 'react-native';
 import { SafeAreaProvider } from 'react-native-safe-area-context';
+import { Names } from '../src/controls/Names';
 import { readyAhead } from '../src/engine/ahead';
 import { keepForLater } from '../src/offline/page';
 import { fetchScreens } from '../src/screens/screens';
@@ -40,6 +41,7 @@ export default function Layout() {
             <Slot />
           </Suspense>
         )}
+        <Names />
       </View>
     </SafeAreaProvider>
   );

@@ -34,7 +34,7 @@ import { PhoneDesk, SideDesk, WideDesk, WidePanel } from '../desk/Desk';
 import { BuildUp } from './BuildUp';
 import { Developing } from './Developing';
 import { Framing } from './Framing';
-import { KeyList, useKeys, useShown } from './keys';
+import { KeyList, useKeys, useShortcuts, useShown } from './keys';
 import { useMirror } from '../controls/mirror';
 import { Panels } from './Panels';
 import { TopBar, type Panel } from './TopBar';
@@ -184,6 +184,7 @@ function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolea
     })),
   );
   const shown = usePreview(({ original }) => original);
+  const key = useShortcuts();
   const zoomedIn = look.scale > 1.01;
   return (
     <Recede style={[styles.tools, inBar && styles.toolsInBar]}>
@@ -191,41 +192,53 @@ function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolea
         icon={Compare}
         label={comparing ? 'Show the result' : 'Show the original'}
         pressed={comparing}
+        shortcut={key('original')}
         onPress={() => compare(!comparing)}
       />
       <IconButton
         icon={Scan}
         label={zoomedIn ? 'Fit the photo' : 'Zoom in'}
         pressed={zoomedIn}
+        {...(zoomedIn && { shortcut: key('fit') })}
         onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
       />
       <IconButton
         icon={Columns}
         label={split ? 'Put the split line away' : 'Split line'}
         pressed={split}
+        shortcut={key('split')}
         onPress={() => useView.setState({ split: !split, loupe: false })}
       />
       <IconButton
         icon={LoupeIcon}
         label={loupe ? 'Put the loupe away' : 'Loupe'}
         pressed={loupe}
+        shortcut={key('loupe')}
         onPress={() => useView.setState({ loupe: !loupe, split: false })}
       />
       <IconButton
         icon={Chart}
         label={histogram ? 'Put the histogram away' : 'Histogram'}
         pressed={histogram}
+        shortcut={key('histogram')}
         onPress={() => useView.setState({ histogram: !histogram })}
       />
       <IconButton
         icon={Clip}
         label={marks ? 'Put the clipping marks away' : 'Mark clipped ends'}
         pressed={marks}
+        shortcut={key('marks')}
         onPress={() => useView.setState({ marks: !marks })}
       />
-      <IconButton icon={Steps} label={zones ? 'Put the zones away' : 'Zones'} pressed={zones} onPress={() => useView.setState({ zones: !zones })} />
+      <IconButton
+        icon={Steps}
+        label={zones ? 'Put the zones away' : 'Zones'}
+        pressed={zones}
+        shortcut={key('zones')}
+        onPress={() => useView.setState({ zones: !zones })}
+      />
       <BuildUp />
-      <IconButton icon={Frame} label={`Surround: ${surroundNames[surround]}. Change it`} onPress={nextSurround} />
+      <IconButton icon={Frame} label={`Surround: ${surroundNames[surround]}. Change it`} shortcut={key('surround')} onPress={nextSurround} />
     </Recede>
   );
 }

@@ -57,6 +57,12 @@ export const keys: readonly Key[] = [
   },
 ];
 
+/** The keys of what the bench can do, by its id, as they are written on keyboards. */
+export function useShortcuts(): (id: string) => string {
+  const bindings = useBindings((state) => state.bindings);
+  return (id) => labelOf(keyOf(keys.find((each) => each.id === id) ?? { id, key: '' }, bindings));
+}
+
 export const FIXED = [
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],

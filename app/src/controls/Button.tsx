@@ -10,9 +10,11 @@ interface IconProps {
   readonly onPress: () => void;
   readonly off?: boolean;
   readonly pressed?: boolean;
+  /** The key that does the same, as it is written on keyboards. */
+  readonly shortcut?: string;
 }
 
-export function IconButton({ icon: Icon, label, onPress, off = false, pressed }: IconProps) {
+export function IconButton({ icon: Icon, label, onPress, off = false, pressed, shortcut }: IconProps) {
   return (
     <Pressable
       onPress={onPress}
@@ -20,6 +22,7 @@ export function IconButton({ icon: Icon, label, onPress, off = false, pressed }:
       role="button"
       aria-label={label}
       aria-pressed={pressed}
+      {...(shortcut !== undefined && { 'aria-keyshortcuts': shortcut })}
       style={({ pressed: down }) => [styles.icon, (down || pressed) && styles.down, off && styles.off]}
     >
       <Icon size={21} color={pressed ? colour.signalText : colour.text} strokeWidth={1.5} />
