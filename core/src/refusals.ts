@@ -43,29 +43,27 @@ const list = (values: readonly unknown[]): string => echoed(values.map(String).j
 function sentence(issue: z.core.$ZodRawIssue): string {
   switch (issue.code) {
     case 'invalid_type':
-      return `${issue.input === undefined ? 'It is missing; ' : ''}${WORDS[issue.expected] ?? 'something else'} is wanted here.`.replace(/^./, (c) =>
-        c.toUpperCase(),
-      );
+      return `${issue.input === undefined ? 'Missing: must' : 'Must'} be ${WORDS[issue.expected] ?? 'something else'}.`;
     case 'too_small':
-      return issue.origin === 'number' ? `At least ${String(issue.minimum)} is wanted here.` : 'It is too short.';
+      return issue.origin === 'number' ? `Must be at least ${String(issue.minimum)}.` : 'Too short.';
     case 'too_big':
-      return issue.origin === 'number' ? `At most ${String(issue.maximum)} is wanted here.` : 'It is too long.';
+      return issue.origin === 'number' ? `Must be at most ${String(issue.maximum)}.` : 'Too long.';
     case 'invalid_value':
-      return `One of these is wanted here: ${list(issue.values)}.`;
+      return `Must be one of: ${list(issue.values)}.`;
     case 'unrecognized_keys':
-      return `There is no field “${echoed(issue.keys[0], 40)}” here.`;
+      return `Unknown field “${echoed(issue.keys[0], 40)}”.`;
     case 'invalid_union':
-      return 'It is nothing that may stand here.';
+      return 'This value isn’t allowed here.';
     case 'not_multiple_of':
-      return 'A whole number is wanted here.';
+      return 'Must be a whole number.';
     default:
-      return 'It cannot be read.';
+      return 'This cannot be read.';
   }
 }
 
 z.config({ customError: (issue) => sentence(issue) });
 
-/** The first fault that a schema found, with where it is: `layers.0.strength: A number is wanted here.` */
+/** The first fault that a schema found, with where it is: `layers.0.strength: Must be a number.` */
 export function refusalOf({ issues: [issue] }: z.ZodError, whole: string): string {
   if (!issue) return `${whole} cannot be read.`;
   return `${echoed(issue.path.map(String).join('.')) || whole}: ${issue.message}`;

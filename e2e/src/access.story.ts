@@ -60,7 +60,7 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     await page.getByRole('button', { name: 'Done' }).click();
     expect.soft(await faults(page)).toEqual([]);
     await page.goto(`${house.address}/exports`);
-    await expect(page.getByText('Nothing hangs here yet.')).toBeVisible();
+    await expect(page.getByText('No exports yet.')).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
     await page.getByRole('link', { name: 'Looks' }).click();
     await page.getByRole('button', { name: 'Look Amber street' }).click();

@@ -103,7 +103,7 @@ test('two versions over each other, a place under the loupe, and another key for
   await hands.tap(button(page, /^Put on$/));
   await stackNowWhenKept(house, page);
   await hands.tap(button(page, /^tower-path Version 1/));
-  await hands.tap(button(page, 'Go on in a copy'));
+  await hands.tap(button(page, 'Duplicate version'));
   await expect(page.getByText('Version 2')).toBeVisible();
   await hands.tap(button(page, 'Undo'));
   await kept(page);

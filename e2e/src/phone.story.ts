@@ -149,14 +149,14 @@ test('a page that is older than the server says so, keeps what was made, and is 
   await button(page, 'Open dunes').tap();
   await button(page, /^Add Tone/).tap();
   await kept(page);
-  await expect(page.getByText(/^There is a newer Bexlen/)).toBeVisible();
+  await expect(page.getByText(/^Update available/)).toBeVisible();
   await page.route('**/bench/*', (route) => {
     older = false;
     return route.continue();
   });
-  await button(page, 'Load it anew').tap();
+  await button(page, 'Reload').tap();
   await expect(brightness(page)).toBeVisible();
-  await expect(page.getByText(/^There is a newer Bexlen/)).toBeHidden();
+  await expect(page.getByText(/^Update available/)).toBeHidden();
 });
 
 test('without the server the page opens with the last photos; work is kept here and sent later @phone', async ({ browser }) => {
@@ -194,14 +194,14 @@ test('without the server the page opens with the last photos; work is kept here 
   await expect.poll(() => shownPixels(phone)).not.toEqual(plain);
   await expect(phone.getByText('kept here; server away')).toBeVisible();
   await button(phone, 'Back to the shelf').tap();
-  await expect(phone.getByText(/^Without the server/)).toBeVisible();
+  await expect(phone.getByText(/^Offline/)).toBeVisible();
   await expect(button(phone, 'Open dunes')).toBeVisible();
   // A photo that is chosen now waits too.
   await importTo(phone, 'gorge-falls.jpg');
   await expect(phone.getByText('waits for the server')).toBeVisible();
   await house.start();
   await expect(button(phone, 'Open gorge-falls')).toBeVisible();
-  await expect(phone.getByText(/^Without the server/)).toBeHidden();
+  await expect(phone.getByText(/^Offline/)).toBeHidden();
   await expect.poll(async () => (await photosNow()).map(({ name }) => name).sort()).toEqual(['dunes', 'gorge-falls']);
   await expect
     .poll(async () => {

@@ -67,7 +67,7 @@ test('a photo is read about beside the sheet, and each version opened from there
   await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
 
   await hands.tap(button(page, /^dunes/));
-  await hands.tap(button(page, 'Go on in a copy'));
+  await hands.tap(button(page, 'Duplicate version'));
   await expect(page.getByText('Version 2')).toBeVisible();
   await hands.tap(button(page, /^dunes/));
   await write(page, 'Name of Version 2', 'Quieter');

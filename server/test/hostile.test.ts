@@ -131,11 +131,11 @@ describe('a refusal', () => {
         JSON.stringify({ replaces: 1, forget: 0, from: 1, cursor: 1, steps: [{ words: 'x', stack }] }),
       );
     const layer = newLayer('tone', 'a');
-    expectRefusal(await put({ ...emptyStack, master: null }), 422, /^master: A number is wanted here\.$/);
-    expectRefusal(await put({ ...emptyStack, layers: [{ ...layer, strength: 7 }] }), 422, /^layers\.0\.strength: At most 1 is wanted here\.$/);
+    expectRefusal(await put({ ...emptyStack, master: null }), 422, /^master: Must be a number\.$/);
+    expectRefusal(await put({ ...emptyStack, layers: [{ ...layer, strength: 7 }] }), 422, /^layers\.0\.strength: Must be at most 1\.$/);
     const long = await put({ ...emptyStack, layers: [{ ...layer, kind: `\u202e${'x'.repeat(5000)}\n` }] });
     expectRefusal(long, 422, /^layers\.0\.kind: there is no kind called “x{39}…”\.$/);
-    expectRefusal(await put({ ...emptyStack, ['k'.repeat(900)]: 1 }), 422, /^The version: There is no field “k{39}…” here\.$/);
+    expectRefusal(await put({ ...emptyStack, ['k'.repeat(900)]: 1 }), 422, /^The version: Unknown field “k{39}…”\.$/);
   });
 
   it('is what a write gets that another site sends, also without an origin', async () => {

@@ -89,7 +89,7 @@ function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onC
           )}
         </View>
       ))}
-      <Button label="Go on in a copy" onPress={() => void copy(photo)} />
+      <Button label="Duplicate version" onPress={() => void copy(photo)} />
     </>
   );
 }

@@ -35,7 +35,7 @@ it('keys come back from the file that they were saved in', () => {
 it.each([
   ['{', /no file of keys/],
   ['{"keys":2,"bindings":{}}', /no file of keys/],
-  ['{"keys":1,"bindings":{"split":"t"}}', /T stands there twice/],
+  ['{"keys":1,"bindings":{"split":"t"}}', /T is assigned twice/],
   ['{"keys":1,"bindings":{"split":"Tab"}}', /belongs to the controls/],
 ])('a file that is wrong is refused, and changes nothing: %s', (text, why) => {
   expect(takeBindings(all, text)).toMatch(why);

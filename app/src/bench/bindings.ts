@@ -48,9 +48,9 @@ export function takeBindings(all: readonly Bound[], text: string): string | unde
   const known = Object.entries(read.data.bindings).filter(([id]) => all.some((each) => each.id === id));
   const after = all.map((each) => keyOf(each, Object.fromEntries(known)));
   const twice = after.find((key, i) => after.indexOf(key) !== i);
-  if (twice !== undefined) return `${labelOf(twice)} stands there twice. Mend the file, or choose another.`;
+  if (twice !== undefined) return `${labelOf(twice)} is assigned twice. Fix the file, or choose another.`;
   const reserved = known.find(([, key]) => RESERVED.test(key));
-  if (reserved) return `${labelOf(reserved[1])} belongs to the controls. Mend the file, or choose another.`;
+  if (reserved) return `${labelOf(reserved[1])} belongs to the controls. Fix the file, or choose another.`;
   keep(Object.fromEntries(known));
   return undefined;
 }

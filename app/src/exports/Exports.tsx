@@ -37,7 +37,7 @@ export function Exports() {
           </Text>
         )}
         {state === 'ready' && jobs.length === 0 && (
-          <Text style={[type.body, styles.empty]}>Nothing hangs here yet. Open a photo and make a file of it.</Text>
+          <Text style={[type.body, styles.empty]}>No exports yet. Open a photo and make a file of it.</Text>
         )}
         <Machines />
         {inBatches(jobs).map((batch) => (

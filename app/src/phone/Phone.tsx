@@ -87,7 +87,7 @@ function Doors({ onFault }: { onFault: OnFault }) {
       {devices.map((device) => (
         <View key={device.id} role="group" aria-label={device.name} style={styles.device}>
           <View style={styles.facts}>
-            <Words label="Name of the device" value={device.name} longest={LONGEST_NAME} onKeep={(name) => rename(device.id, name)} />
+            <Words label="Device name" value={device.name} longest={LONGEST_NAME} onKeep={(name) => rename(device.id, name)} />
             <Text style={type.small}>last here {dayOf(device.seenAt)}</Text>
           </View>
           <Button label="Send away" says={`Send ${device.name} away`} onPress={() => sendAway(device.id)} />

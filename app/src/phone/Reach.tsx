@@ -13,14 +13,14 @@ export function Reach() {
   if (newer)
     return (
       <View role="status" style={styles.strip}>
-        <Text style={[type.body, styles.words]}>There is a newer Bexlen. What you made is kept.</Text>
-        <Button label="Load it anew" onPress={() => void loadAnew()} />
+        <Text style={[type.body, styles.words]}>Update available. Your changes are saved.</Text>
+        <Button label="Reload" onPress={() => void loadAnew()} />
       </View>
     );
   if (reach === 'away' && !onBench)
     return (
       <View role="status" style={styles.strip}>
-        <Text style={[type.body, styles.words]}>Without the server. What you make is kept here and sent later.</Text>
+        <Text style={[type.body, styles.words]}>Offline. Changes are saved here and will sync later.</Text>
       </View>
     );
   return null;

@@ -25,7 +25,7 @@ function Missing() {
     <View role="alert" style={styles.missing}>
       <Text style={[type.title, styles.centred]}>This screen could not be loaded.</Text>
       <Text style={[type.body, styles.centred]}>The server may be away, or newer than this page. What you made is kept.</Text>
-      <Button strong label="Load it anew" onPress={() => void loadAnew()} />
+      <Button strong label="Reload" onPress={() => void loadAnew()} />
     </View>
   );
 }

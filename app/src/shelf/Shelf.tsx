@@ -266,7 +266,7 @@ function offsetsOf(rows: readonly (readonly { readonly height: number }[])[]): n
 
 const emptyWords = (bin: boolean, wanted: boolean): string =>
   wanted
-    ? 'Nothing is called that, or is like that. Clear the search to see all.'
+    ? 'No photos match. Clear the search to see all.'
     : bin
       ? 'The bin is empty.'
       : 'The shelf is empty. Import photos, drop them here, or paste them.';

@@ -35,7 +35,7 @@ export const deviceOf = (req: Request): Device | undefined => asks.get(req);
 /** For what only the machine itself may do. */
 export const atHome: RequestHandler = (req, _res, next) => {
   if (doorOf(req).kind !== 'home')
-    throw new BexlenError('not-found', 'This is told on the machine itself only.', 'Open Phone in Bexlen on the machine that it runs on.');
+    throw new BexlenError('not-found', 'Only available on the computer running Bexlen.', 'Open Phone in Bexlen there.');
   next();
 };
 

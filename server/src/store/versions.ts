@@ -75,7 +75,7 @@ export async function latestVersion(tx: Tx, photoId: string): Promise<{ id: stri
 
 function checkReplaces({ revision }: { readonly revision: number }, { replaces }: Pick<VersionChange, 'replaces'>): void {
   if (revision !== replaces)
-    throw new BexlenError('conflict', 'This version was changed somewhere else in the meantime.', 'Keep your changes as a version of their own.');
+    throw new BexlenError('conflict', 'This version has changed since you last loaded it.', 'Keep your changes as a version of their own.');
 }
 
 /** Takes a change of checked steps if it replaces the latest revision; answers with the new one. Throws `conflict` otherwise, and changes nothing. */
