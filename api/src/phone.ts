@@ -7,8 +7,13 @@ export type Device = z.infer<typeof device>;
 /** Another name for a device. */
 export const deviceName = z.strictObject({ name });
 
+/** Whether the network is to be let in. */
+export const phoneChange = z.strictObject({ open: z.boolean() });
+
 /** What the machine itself is told of its doors to the network. */
 export const phoneState = z.object({
+  /** Whether the network is let in, as far as it can be. */
+  open: z.boolean(),
   /** Where phones find it; empty where no door is open. */
   addresses: z.array(z.string()),
   /** Why some or all doors are shut, and what to do. */

@@ -14,7 +14,7 @@ const USE = `Use: ./start [--phone] [--port N] [--data DIR] [--fresh] [--empty] 
   --data DIR       the data folder (data)
   --fresh          begins with a new data folder beside the old one, which stays
   --empty          begins without the demo photos
-  --phone          lets paired phones in the same network in, over HTTPS
+  --phone          lets paired phones in the same network in, over HTTPS; Phone on the shelf turns it on and off, too
   --at ADDRESS     with --phone: an address to serve, in place of all that this machine has; may be given several times
   --role ROLE      web: pages and changes only; darkroom: makes files only. Both need BEXLEN_DATABASE and BEXLEN_STORE (docs/many-machines.md)
   --origin URL     lets a reverse proxy on this machine stand in front, which is opened as https://NAME; it passes that name on, to the next port`;
@@ -54,7 +54,7 @@ async function main(): Promise<void> {
   if (strange !== undefined)
     throw new BexlenError('bad-request', `${strange} is no address in a network of one’s own.`, 'Give one of IPv4, as 192.168.1.20.');
   const name = localName();
-  const phone = {
+  const network = {
     addresses: (): readonly string[] => given ?? networkAddresses(),
     names: name === undefined ? [] : [name],
   };
@@ -99,14 +99,15 @@ async function main(): Promise<void> {
     site: path.join(root, 'app/dist'),
     looks: path.join(root, 'looks'),
     pairPage: path.join(built, 'pair'),
-    ...(values.phone || given ? { phone } : {}),
+    network,
+    phone: values.phone || given !== undefined,
     ...(proxy && { proxy }),
     ...(values.empty ? {} : { demo: path.join(root, 'demo') }),
     maxUploadBytes: Number(values['max-upload-mb']) * 1e6,
   });
   console.log(`Bexlen is at ${running.address}  (data in ${path.relative(root, data) || data})`);
   if (proxy) console.log(`${proxy.origin} is answered on 127.0.0.1:${running.proxyPort}, for a proxy that passes the name on`);
-  const invitation = values.phone || given || proxy ? new Invitation(running, process.stdout, process.stdin) : undefined;
+  const invitation = running.phone().open || proxy ? new Invitation(running, process.stdout, process.stdin) : undefined;
   await invitation?.show();
   endWith(running, log);
 }

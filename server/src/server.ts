@@ -6,6 +6,7 @@ import { pinoHttp } from 'pino-http';
 import { BexlenError } from '@bexlen/core';
 import type { PairingCode, PhoneState } from '@bexlen/api';
 import { Workshop } from '@bexlen/render/pool/workshop';
+import { isChosen } from './door/choice';
 import { Codes } from './door/codes';
 import { Doors, type NetworkWish } from './door/doors';
 import { entry } from './door/entry';
@@ -48,8 +49,10 @@ export interface Settings extends HouseSettings {
   readonly maxUploadBytes: number;
   /** The folder of the built pairing page. */
   readonly pairPage: string;
-  /** Whether, and under which addresses, phones in the network may come. */
-  readonly phone?: NetworkWish;
+  /** Under which addresses phones in the network may come, where that is wished. */
+  readonly network: NetworkWish;
+  /** Whether they may from the start on; else as it was last chosen. */
+  readonly phone?: boolean;
   /** A proxy that stands in front: under which origin, and the port that it finds here; 0 takes any free one. */
   readonly proxy?: { readonly origin: string; readonly port: number };
   /** Whether files are made elsewhere. */
@@ -128,7 +131,7 @@ export async function start(settings: Settings): Promise<Running> {
     '/api',
     news.watch,
     news.routes(),
-    phoneRoutes(doors, codes, devices, origin),
+    phoneRoutes({ doors, codes, devices, folder, network: settings.network, origin }),
     photoRoutes(db, folder, decoders, checks, thumbs),
     await uploadRoutes({ db, folder, arrivals, decoders, devices, log, maxUploadBytes: settings.maxUploadBytes }),
     orphanRoutes(db, folder, decoders),
@@ -148,7 +151,7 @@ export async function start(settings: Settings): Promise<Running> {
 
   const port = await doors.home(settings.port);
   const proxyPort = settings.proxy && (await doors.proxy(settings.proxy.origin, settings.proxy.port));
-  if (settings.phone) await doors.network(folder.phone, settings.phone);
+  if (settings.phone || (await isChosen(folder))) await doors.network(folder.phone, settings.network);
   await darkroom?.begin();
   const close = async (): Promise<void> => {
     doors.close();

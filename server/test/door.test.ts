@@ -346,3 +346,43 @@ it('a device that leaves twice at once is gone, and the server goes on', async (
   expect((await fetch(`${running.address}/api/photos`)).status).toBe(200);
   expect([running.ended(), running.log()]).toEqual([undefined, '']);
 });
+
+describe('the doors to the network', () => {
+  const turned = async (open: boolean): Promise<PhoneState> => {
+    const answer = await fetch(`${running.address}/api/phone`, { method: 'PUT', headers: JSON_TYPE, body: JSON.stringify({ open }) });
+    return (await answer.json()) as PhoneState;
+  };
+
+  it('are shut and opened at once, cut off who came by them, and stand as they were chosen after a restart', async () => {
+    const Cookie = await paired('Tablet');
+    expect((await outside('GET', '/api/phone/me', { Cookie })).status).toBe(200);
+    const shut = await turned(false);
+    expect([shut.open, shut.addresses.includes(`https://${ADDRESS}:${port()}`)]).toEqual([false, false]);
+    await expect(outside('GET', '/api/phone/me', { Cookie })).rejects.toThrow('ECONNREFUSED');
+    const opened = await turned(true);
+    expect([opened.open, opened.addresses.includes(`https://${ADDRESS}:${port()}`)]).toEqual([true, true]);
+    // It is the same door: who was paired still is.
+    expect((await outside('GET', '/api/phone/me', { Cookie })).body['device']).toMatchObject({ name: 'Tablet' });
+
+    const other = await newFolder();
+    try {
+      for (const open of [true, false]) {
+        const first = await startServer(other, 64e6);
+        await fetch(`${first.address}/api/phone`, { method: 'PUT', headers: JSON_TYPE, body: JSON.stringify({ open }) });
+        await first.close();
+        const second = await startServer(other, 64e6);
+        expect(((await (await fetch(`${second.address}/api/phone`)).json()) as PhoneState).open).toBe(open);
+        await second.close();
+      }
+    } finally {
+      await fs.rm(other, { recursive: true });
+    }
+  });
+
+  it('are turned by the machine itself only', async () => {
+    const Cookie = await paired();
+    const refused = await outside('PUT', '/api/phone', { ...JSON_TYPE, Cookie }, '{"open":false}');
+    expect([refused.status, refused.body.message]).toEqual([404, 'Only available on the computer running Bexlen.']);
+    expect((await home<PhoneState>('GET', '/phone')).open).toBe(true);
+  });
+});

@@ -3,6 +3,7 @@ import { StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
 import { LONGEST_NAME, type Device, type PairingCode, type PhoneState } from '@bexlen/api';
 import { Button } from '../controls/Button';
+import { Switch } from '../controls/Switch';
 import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
 import { hear } from '../state/news';
@@ -53,23 +54,26 @@ function Doors({ onFault }: { onFault: OnFault }) {
     return hear('devices', load);
   }, [onFault]);
   if (!state) return null;
-  const { addresses, faults, fingerprints, devices } = state;
+  const { open, addresses, faults, fingerprints, devices } = state;
+  const toggle = (): void => void server.openPhone(!open).then(setState, (error: unknown) => onFault(sentenceOf(error)));
   const sendAway = (id: string): void => void server.sendAway(id).catch((error: unknown) => onFault(sentenceOf(error)));
   const rename = (id: string, name: string): void => void server.renameDevice(id, name).catch((error: unknown) => onFault(sentenceOf(error)));
   return (
     <>
+      <View style={styles.open}>
+        <Switch label="Let phones in" on={open} onToggle={toggle} />
+        <Text style={[type.body, styles.facts]}>
+          {open
+            ? 'Phones and tablets in this network that you pair can see and change your photos. Nobody else can.'
+            : 'Only this computer can open Bexlen. Turn it on to work on a phone or tablet in the same network.'}
+        </Text>
+      </View>
       {faults.map((fault) => (
         <Text key={fault} role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}
         </Text>
       ))}
-      {addresses.length > 0 ? (
-        <Invitation onFault={onFault} others={addresses.slice(1)} />
-      ) : (
-        faults.length === 0 && (
-          <Text style={type.body}>Bexlen answers on this machine only. Start it with ./start --phone to work on a phone in the same network.</Text>
-        )
-      )}
+      {addresses.length > 0 && <Invitation onFault={onFault} others={addresses.slice(1)} />}
       {fingerprints && (
         <View style={styles.prints}>
           <Text style={type.small}>If the phone’s browser warns, compare the certificate. SHA-256:</Text>
@@ -166,6 +170,7 @@ const SQUARES = 232;
 const dayOf = (when: string): string => new Date(when).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 const styles = StyleSheet.create({
+  open: { flexDirection: 'row', alignItems: 'center', gap: 6 },
   invitation: { gap: 8, alignItems: 'center' },
   squares: { borderRadius: radius.m, overflow: 'hidden' },
   link: { textAlign: 'center', ...web({ overflowWrap: 'anywhere' }) },

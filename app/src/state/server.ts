@@ -139,6 +139,7 @@ export const server = {
   keepPreset: (name: string, wish: FileWish): Promise<Preset> => ask(api.preset, '/presets', { method: 'POST', body: { name, wish } }),
   removePreset: (id: string): Promise<null> => ask(z.null(), `/presets/${id}`, { method: 'DELETE' }),
   phone: (): Promise<PhoneState> => ask(api.phoneState, '/phone'),
+  openPhone: (open: boolean): Promise<PhoneState> => ask(api.phoneState, '/phone', { method: 'PUT', body: { open } }),
   newCode: (): Promise<PairingCode> => ask(api.pairingCode, '/phone/codes', { method: 'POST' }),
   /** This device, as the machine has it listed; nobody on the machine itself. */
   me: async (): Promise<Device | null> => (await ask(api.whoAsks, '/phone/me')).device,

@@ -71,6 +71,7 @@ export class Doors {
 
   /** Opens doors to the network, now and whenever the machine gets other addresses. What stands against it is told by `state`. */
   async network(folder: string, wish: NetworkWish): Promise<void> {
+    if (this.wish) return;
     this.wish = wish;
     try {
       this.certificates = await Certificates.open(folder);
@@ -85,6 +86,27 @@ export class Doors {
       LOOK_MS,
     );
     this.timer.unref();
+  }
+
+  /** Shuts the doors to the network; who comes by one is cut off. */
+  async leaveNetwork(): Promise<void> {
+    clearInterval(this.timer);
+    this.wish = undefined;
+    await this.oneAtATime(() => {
+      for (const server of this.open.values()) {
+        server.close();
+        server.closeAllConnections();
+      }
+      this.open.clear();
+      this.shut.clear();
+      this.certificates = undefined;
+      this.credentials = undefined;
+    });
+  }
+
+  /** Whether the network is let in, as far as it can be. */
+  get isOpen(): boolean {
+    return this.wish !== undefined;
   }
 
   get state(): { addresses: string[]; faults: string[]; fingerprints: { machine: string; authority: string } | null } {

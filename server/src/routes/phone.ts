@@ -1,23 +1,33 @@
 import express, { Router } from 'express';
 import QR from 'qrcode';
 import { BexlenError } from '@bexlen/core';
-import { deviceName, pairingCode, phoneState, whoAsks, type PairingCode } from '@bexlen/api';
+import { deviceName, pairingCode, phoneChange, phoneState, whoAsks, type PairingCode, type PhoneState } from '@bexlen/api';
 import type { Codes } from '../door/codes';
-import type { Doors } from '../door/doors';
+import { choose } from '../door/choice';
+import type { Doors, NetworkWish } from '../door/doors';
 import { atHome, deviceOf } from '../door/entry';
+import type { Folder } from '../folder';
 import { asFault, wrongMethod } from '../http/faults';
 import { knownId } from '../http/params';
 import type { Devices } from '../store/devices';
 
-export function phoneRoutes(doors: Doors, codes: Codes, devices: Devices, origin: string | undefined): Router {
+export function phoneRoutes({ doors, codes, devices, folder, network, origin }: Parts): Router {
   const router = Router();
+  const state = async (): Promise<unknown> => phoneState.parse({ ...stateOf(doors, origin), devices: await devices.all() });
   router.param('id', knownId);
   router
     .route('/phone')
     .get(atHome, async (_req, res) => {
-      res.set('Cache-Control', 'no-store').json(phoneState.parse({ ...stateOf(doors, origin), devices: await devices.all() }));
+      res.set('Cache-Control', 'no-store').json(await state());
     })
-    .all(wrongMethod('GET'));
+    .put(atHome, express.json(), async (req, res) => {
+      const { open } = phoneChange.parse(req.body);
+      await choose(folder, open);
+      if (open) await doors.network(folder.phone, network);
+      else await doors.leaveNetwork();
+      res.set('Cache-Control', 'no-store').json(await state());
+    })
+    .all(wrongMethod('GET', 'PUT'));
   router
     .route('/phone/codes')
     .post(
@@ -59,17 +69,28 @@ export function phoneRoutes(doors: Doors, codes: Codes, devices: Devices, origin
   return router;
 }
 
+interface Parts {
+  readonly doors: Doors;
+  readonly codes: Codes;
+  readonly devices: Devices;
+  readonly folder: Folder;
+  /** Under which addresses the network is let in where that is wished. */
+  readonly network: NetworkWish;
+  /** The name of a proxy in front. */
+  readonly origin: string | undefined;
+}
+
 /** Where phones find this machine: by its addresses, and by the name of a proxy in front. */
-export function stateOf(doors: Doors, origin: string | undefined): Doors['state'] {
+export function stateOf(doors: Doors, origin: string | undefined): Omit<PhoneState, 'devices'> {
   const { addresses, ...state } = doors.state;
-  return { ...state, addresses: [...(origin === undefined ? [] : [origin]), ...addresses] };
+  return { ...state, open: doors.isOpen, addresses: [...(origin === undefined ? [] : [origin]), ...addresses] };
 }
 
 /** A new code, with the link that says it behind a hash, where no server and no log sees it. Throws where no door is open. */
 export async function newCode(doors: Doors, codes: Codes, origin: string | undefined): Promise<PairingCode> {
   const [address] = stateOf(doors, origin).addresses;
   if (address === undefined)
-    throw new BexlenError('conflict', 'Bexlen is not open to the network.', 'Start it with ./start --phone, then open Phone again.');
+    throw new BexlenError('conflict', 'Bexlen is not open to the network.', 'Turn it on under Phone on the computer running Bexlen.');
   const { code, goodFor } = await codes.make();
   const link = `${address}/pair#${code}`;
   const { modules } = QR.create(link, { errorCorrectionLevel: 'M' });
