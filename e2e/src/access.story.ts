@@ -19,6 +19,33 @@ async function faults(page: Page): Promise<string[]> {
   });
 }
 
+/** Every icon in sight that has no words of its own says what it is called to a mouse that rests on it. Returns how many there are. */
+async function namesSeen(page: Page): Promise<number> {
+  const icons = await page.locator('[role="button"], [role="switch"], [role="radio"], button').all();
+  let seen = 0;
+  for (const icon of icons) {
+    const [name, words, off] = await Promise.all([icon.getAttribute('aria-label'), icon.innerText(), icon.getAttribute('aria-disabled')]);
+    const box = await icon.boundingBox();
+    const { width, height } = page.viewportSize() ?? { width: 0, height: 0 };
+    if (
+      !name ||
+      words.trim() !== '' ||
+      off === 'true' ||
+      !box ||
+      box.width === 0 ||
+      box.x < 0 ||
+      box.x + box.width > width ||
+      box.y + box.height > height
+    )
+      continue;
+    await icon.hover();
+    await expect(page.locator('[data-seen="name"]')).toContainText(name);
+    seen++;
+  }
+  await page.mouse.move(0, 0);
+  return seen;
+}
+
 test('shelf, rack, open channel, desk and exports can be read and reached @phone @wide', async ({ page, isMobile }) => {
   const house = await House.open();
   try {
@@ -45,6 +72,7 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
       await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
       expect.soft(await faults(page)).toEqual([]);
     }
+    if (!isMobile) expect(await namesSeen(page)).toBeGreaterThan(15);
     await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
     await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
     await page.getByRole('button', { name: 'Histogram' }).click();

@@ -23,6 +23,7 @@ export function Names() {
   return (
     <View
       aria-hidden
+      {...{ dataSet: { seen: 'name' } }}
       pointerEvents="none"
       onLayout={measured}
       style={[styles.tag, web({ position: 'fixed', left, top }), size.width === 0 && styles.unmeasured]}

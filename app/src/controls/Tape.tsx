@@ -59,10 +59,10 @@ export function Tape({ name, open = false, dim = false, onPress, onRename }: Pro
 const styles = StyleSheet.create({
   tape: {
     minHeight: 28,
-    maxWidth: 200,
     paddingHorizontal: 10,
     justifyContent: 'center',
     backgroundColor: colour.tape,
+    ...web({ maxWidth: 'min(200px, 100%)' }),
     ...web({ clipPath: 'polygon(0 0, 100% 0, calc(100% - 3px) 25%, 100% 50%, calc(100% - 3px) 75%, 100% 100%, 0 100%, 3px 75%, 0 50%, 3px 25%)' }),
   },
   open: { borderBottomWidth: 3, borderBottomColor: colour.signal },

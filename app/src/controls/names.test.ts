@@ -80,7 +80,7 @@ it('tells a finger that holds it what it is, and does not press it then', () => 
   jest.advanceTimersByTime(HOLD_MS);
   time += HOLD_MS + 50;
   happen('pointerup', loupe, touch);
-  expect(seen).toEqual(['Loupe M', undefined]);
+  expect(seen).toEqual(['Loupe', undefined]);
   expect(happen('click', loupe).defaultPrevented).toBe(true);
   // The next one counts.
   happen('pointerdown', loupe, touch);

@@ -47,7 +47,8 @@ export function followNames(page: EventTarget, show: (named: Named | undefined) 
       // What was taken off the page meanwhile has no place.
       if (width === 0) return;
       asked = found.element;
-      show({ ...found.named, box: { left, top, width, height } });
+      // Who works with a finger has no keys at hand.
+      show({ name: found.named.name, key: ms === HOLD_MS ? undefined : found.named.key, box: { left, top, width, height } });
     }, ms);
   };
   const over = (event: PointerEvent): void => {

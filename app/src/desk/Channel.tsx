@@ -174,7 +174,7 @@ const styles = StyleSheet.create({
   strip: { width: 96, height: '100%', alignItems: 'center', borderRightWidth: 1, borderRightColor: '#242424', paddingBottom: 8 },
   lowStrip: { width: 196, alignItems: 'stretch', paddingBottom: 0 },
   lowTop: { flexDirection: 'row', alignItems: 'center' },
-  lowTape: { flex: 1, minWidth: 0, alignItems: 'flex-start', overflow: 'hidden' },
+  lowTape: { flex: 1, minWidth: 0, alignItems: 'flex-start', overflow: 'hidden', marginRight: 6 },
   lowFoot: { flexDirection: 'row', alignItems: 'center', paddingLeft: 8, marginTop: -4 },
   lowFader: { flex: 1, flexDirection: 'row' },
   stripHead: { height: 10, alignSelf: 'stretch', gap: 2 },
