@@ -3,6 +3,7 @@ import { Image, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import Download from 'lucide-react-native/icons/download';
 import Again from 'lucide-react-native/icons/rotate-ccw';
+import Share from 'lucide-react-native/icons/share-2';
 import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
 import { formatOf, type ExportJob } from '@bexlen/api';
@@ -13,7 +14,8 @@ import { archiveUrl, exportThumbUrl, exportUrl, thumbUrl } from '../state/server
 import { colour, radius, type } from '../theme/tokens';
 import { Machines } from './Machines';
 import { batchOf, inBatches, wordsOfBatch } from './batch';
-import { again, cancel, discard, goOn, stopAll, followExports, megabytes, useExports } from './exports';
+import { again, cancel, discard, goOn, stopAll, followExports, megabytes, say, useExports } from './exports';
+import { canShare, share } from './share';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
@@ -36,9 +38,7 @@ export function Exports() {
             {message}
           </Text>
         )}
-        {state === 'ready' && jobs.length === 0 && (
-          <Text style={[type.body, styles.empty]}>No exports yet. Open a photo and make a file of it.</Text>
-        )}
+        {state === 'ready' && jobs.length === 0 && <Text style={[type.body, styles.empty]}>No exports yet. Open a photo and make a file of it.</Text>}
         <Machines />
         {inBatches(jobs).map((batch) => (
           <Together key={batch[0]?.batch ?? batch[0]?.id} jobs={batch} />
@@ -129,8 +129,16 @@ function Row({ job }: { job: ExportJob }) {
         )}
       </View>
       <View style={styles.acts}>
-        {job.state === 'done' && <Button icon={Download} label="Download" strong onPress={() => download(job)} />}
+        {job.state === 'done' &&
+          (canShare(job.format) ? (
+            <Button icon={Share} label="Share" strong onPress={() => void share(job).then(say)} />
+          ) : (
+            <Button icon={Download} label="Download" strong onPress={() => download(job)} />
+          ))}
         <View style={styles.line}>
+          {job.state === 'done' && canShare(job.format) && (
+            <IconButton icon={Download} label={`Download ${job.fileName}`} onPress={() => download(job)} />
+          )}
           {underWay ? (
             <IconButton icon={X} label={`Cancel ${job.fileName}`} onPress={() => void cancel(job)} />
           ) : (

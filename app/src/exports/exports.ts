@@ -72,6 +72,9 @@ async function tried(act: () => Promise<unknown>): Promise<void> {
   }
 }
 
+/** Says something above the list; without words, takes away what was said. */
+export const say = (message: string | undefined): void => setState({ message: message ?? '' });
+
 export const cancel = (job: ExportJob): Promise<void> => tried(() => server.cancelExport(job.id));
 export const stopAll = (ids: readonly string[]): Promise<void> => tried(() => server.stopExports(ids));
 export const goOn = (ids: readonly string[]): Promise<void> => tried(() => server.goOnWithExports(ids));
