@@ -115,6 +115,8 @@ it('of a job that two take, one result stands, and nothing of the other is left'
   const taken = (await queue.take()) as Taken;
   expect(taken.exportId).toBe(id);
   expect([await claim(db, taken, 'one'), await claim(db, taken, 'another')]).toEqual([true, false]);
+  // The answer was lost on the way, and it is asked once more.
+  expect(await claim(db, taken, 'one')).toBe(true);
   // The first one falls silent: the job goes to another under another name.
   expect(await giveBack(db, queue, taken, false)).toBe(true);
   await darkroom.begin();
@@ -123,6 +125,18 @@ it('of a job that two take, one result stands, and nothing of the other is left'
   expect(await settle(db, queue, taken, 'done', { bytes: 1, file: 'exports/of-the-first.jpg' })).toBe(false);
   expect(await settle(db, queue, taken, 'failed', {})).toBe(false);
   expect([await stateOf(orders, id), await orders.key(id)]).toEqual(['done', key]);
+  await close();
+});
+
+it('says the same of what it was told before, where the answer was lost on the way', async () => {
+  const { orders, queue, close } = await house();
+  const [id] = (await order(orders)) as [string];
+  const taken = (await queue.take()) as Taken;
+  await claim(db, taken, 'one');
+  const said = () => settle(db, queue, taken, 'done', { bytes: 1, file: 'exports/one.jpg' });
+  expect([await said(), await said()]).toEqual([true, true]);
+  expect(await settle(db, queue, taken, 'done', { bytes: 1, file: 'exports/other.jpg' })).toBe(false);
+  expect(await stateOf(orders, id)).toBe('done');
   await close();
 });
 
@@ -168,10 +182,16 @@ it('makes what a process that ended was making, or had taken and not begun with'
   const [begun, held] = (await order(orders, 2)) as [string, string];
   const first = (await queue.take()) as Taken;
   await claim(db, first, 'gone');
+  // It was written, but not taken over.
+  const left = `exports/${begun}.${first.job}.jpg`;
+  const file = path.join(folder.unfinished, 'left');
+  await fs.writeFile(file, 'whole');
+  await folder.objects.keep(left, file);
   expect((await queue.take())?.exportId).toBe(held);
   expect(await queue.take()).toBeUndefined();
   await darkroom.begin();
   await until(async () => (await stateOf(orders, begun)) === 'done' && (await stateOf(orders, held)) === 'done');
+  expect(await folder.objects.size(left)).toBeUndefined();
   await close();
 });
 

@@ -121,12 +121,16 @@ export class Darkroom {
 
   private async recover(alone: boolean): Promise<void> {
     const { db, queue, bulletin, log } = this.parts;
-    const ids = await recover(db, queue, alone).catch((error: unknown) => {
+    const recovered = await recover(db, queue, alone).catch((error: unknown) => {
       log.error({ err: error }, 'unfinished files could not be taken up');
       return [];
     });
-    for (const id of ids) bulletin.say({ of: 'export', id, progress: 0 });
-    if (ids.length > 0) bulletin.say({ of: 'work' });
+    for (const { exportId, format, job } of recovered) {
+      bulletin.say({ of: 'export', id: exportId, progress: 0 });
+      // It may have been written to its end, and not been taken over.
+      if (job !== null) await this.drop(keyOf({ exportId, job }, format));
+    }
+    if (recovered.length > 0) bulletin.say({ of: 'work' });
   }
 
   private async work(): Promise<void> {

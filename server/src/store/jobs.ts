@@ -32,13 +32,16 @@ export interface Outcome {
   readonly file?: string;
 }
 
-/** A machine begins with a job. False where that is not what is wanted any more: it was cancelled, or another one has it. */
+/**
+ * A machine begins with a job. False where that is not what is wanted any more: it was cancelled, or another one has it. Said once more by the same machine, whose connection
+ * was cut before it heard the answer, it is the same.
+ */
 export async function claim(db: Tx, { exportId, job }: Taken, machine: string): Promise<boolean> {
-  const { affectedRows } = await db.query("UPDATE exports SET state = 'working', machine = $3 WHERE id = $1 AND job = $2 AND state = 'waiting'", [
-    exportId,
-    job,
-    machine,
-  ]);
+  const { affectedRows } = await db.query(
+    `UPDATE exports SET state = 'working', machine = $3
+     WHERE id = $1 AND job = $2 AND (state = 'waiting' OR (state = 'working' AND machine = $3))`,
+    [exportId, job, machine],
+  );
   return affectedRows > 0;
 }
 
@@ -63,7 +66,10 @@ export function settle(
     );
     await queue.over(tx, taken.job);
     if (state === 'done' && rows[0]) await tx.query('UPDATE machines SET made = made + 1 WHERE id = $1', [rows[0].machine]);
-    return rows.length > 0;
+    if (rows.length > 0) return true;
+    // It may have been said before, by a connection that was cut before the answer came.
+    const same = 'SELECT 1 FROM exports WHERE id = $1 AND job = $2 AND state = $3 AND file IS NOT DISTINCT FROM $4';
+    return (await tx.query(same, [taken.exportId, taken.job, state, file ?? null])).rows.length > 0;
   });
 }
 
@@ -95,12 +101,18 @@ export function giveBack(db: Db, queue: Queue, { exportId, job }: Taken, rest: b
 const MOST_INTERRUPTED = 2;
 const MOST_LOST = 6;
 
+interface Recovered {
+  readonly exportId: string;
+  readonly format: ExportJob['format'];
+  readonly job: string | null;
+}
+
 /**
  * Has made what nobody is making: jobs of machines that are silent, and what waits without a job, as after an update. What was interrupted too often is set aside as
- * failed. Returns the files that something has become of.
+ * failed. Returns the files that something has become of, with the jobs that they had, whose files are nobody's.
  * @param alone whether nobody else makes files, so that what is called being made is not.
  */
-export function recover(db: Db, queue: Queue, alone: boolean): Promise<string[]> {
+export function recover(db: Db, queue: Queue, alone: boolean): Promise<Recovered[]> {
   const most = alone ? MOST_INTERRUPTED : MOST_LOST;
   const fault: Fault = {
     code: 'internal',
@@ -127,7 +139,7 @@ export function recover(db: Db, queue: Queue, alone: boolean): Promise<string[]>
     for (const { job } of rows) if (job !== null) await queue.over(tx, job);
     const again = rows.filter(({ state }) => state === 'waiting');
     if (again.length > 0) await order(tx, queue, again);
-    return rows.map(({ id }) => id);
+    return rows.map(({ id, format, job }) => ({ exportId: id, format, job }));
   });
 }
 
