@@ -183,7 +183,7 @@ describe('a file', () => {
   it.each([
     [{ format: 'jpeg', depth: 16 }, /JPEG holds 8 bits/],
     [{ format: 'png', quality: 80 }, /PNG has no quality/],
-    [{ format: 'gif' }, /One of these/],
+    [{ format: 'gif' }, /Must be one of: jpeg/],
     [{ format: 'jpeg', edge: 100, megapixels: 1 }, /one of edge, box and megapixels/],
     [{ format: 'jpeg', fileName: '{who}' }, /“{who}” is no word/],
     [{ format: 'jpeg', edge: 2 }, /at least 64/],
