@@ -68,6 +68,14 @@ it('shows nothing for what has words of its own, or is no control, or goes by', 
   expect(seen).toEqual([]);
 });
 
+it('names what was brought into sight under the mouse, and takes the name away when it moves on', () => {
+  happen('pointerover', loupe);
+  happen('scroll', page);
+  jest.advanceTimersByTime(HOVER_MS);
+  happen('scroll', page);
+  expect(seen).toEqual(['Loupe M', undefined]);
+});
+
 it('shows what the keyboard comes to, until a key is pressed', () => {
   happen('focusin', loupe);
   jest.advanceTimersByTime(HOVER_MS);

@@ -51,6 +51,10 @@ export function followNames(page: EventTarget, show: (named: Named | undefined) 
       show({ name: found.named.name, key: ms === HOLD_MS ? undefined : found.named.key, box: { left, top, width, height } });
     }, ms);
   };
+  /** What lies under the mouse moved: what is seen goes; what rests under it still is named where it is then. */
+  const moved = (): void => {
+    if (asked) away();
+  };
   const over = (event: PointerEvent): void => {
     if (event.pointerType !== 'touch') soon(event.target, HOVER_MS);
   };
@@ -90,8 +94,8 @@ export function followNames(page: EventTarget, show: (named: Named | undefined) 
     focusin: focus,
     focusout: away,
     keydown: away,
-    wheel: away,
-    scroll: away,
+    wheel: moved,
+    scroll: moved,
   }) as [string, EventListener][];
   for (const [name, act] of heard) page.addEventListener(name, act, { capture: true });
   return () => {

@@ -13,11 +13,16 @@ export function canShare(format: ExportJob['format']): boolean {
 /** The last file that was fetched: where the device forgot the tap meanwhile, the next one finds it at hand. */
 let fetched: { readonly id: string; readonly file: File } | undefined;
 
+let underWay = false;
+
 /**
  * Hands a finished file to the device's own sheet.
  * @returns a sentence where that did not go, with what to do; nothing where it did, or was put away.
  */
 export async function share({ id, fileName, format }: Pick<ExportJob, 'id' | 'fileName' | 'format'>): Promise<string | undefined> {
+  // The sheet is on its way: whoever taps twice means once.
+  if (underWay) return undefined;
+  underWay = true;
   try {
     if (fetched?.id !== id) {
       const answer = await fetch(exportUrl(id));
@@ -32,5 +37,7 @@ export async function share({ id, fileName, format }: Pick<ExportJob, 'id' | 'fi
     if (name === 'AbortError') return undefined;
     if (name === 'NotAllowedError' && fetched?.id === id) return 'The file is ready. Tap Share once more.';
     return 'The file could not be shared. Download it instead.';
+  } finally {
+    underWay = false;
   }
 }
