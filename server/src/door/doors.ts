@@ -81,6 +81,8 @@ export class Doors {
       return;
     }
     await this.follow();
+    // It was shut again meanwhile.
+    if (this.wish !== wish) return;
     this.timer = setInterval(
       () => void this.follow().catch((error: unknown) => this.log.error({ err: error }, 'doors could not be opened')),
       LOOK_MS,

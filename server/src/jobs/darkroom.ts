@@ -23,8 +23,9 @@ import { Sheets } from './sheet';
 import type { Stores } from './supplies';
 
 const TICK_MS = 200;
-/** How often to look for work that nobody has told of, whether what is made is still wanted, and whether others are silent. */
+/** How often to look for work that nobody has told of, and whether what is made is still wanted. */
 const LOOK_MS = 1000;
+/** How often a machine says that it is there, and looks whether others fell silent. */
 const BEAT_MS = 2000;
 const RECOVER_MS = 4000;
 /** How long to rest before what the database did not take is tried again. */
@@ -163,9 +164,9 @@ export class Darkroom {
       const outcome = { bytes, notes, file: key, tookMs: Math.round(performance.now() - start) };
       if (!(await this.persist(() => settle(db, queue, taken, 'done', outcome)))) await this.drop(key);
     } catch (error) {
-      if (key !== undefined) await this.drop(key);
       await fs.rm(unfinished, { force: true }).catch((fault: unknown) => log.warn({ err: fault }, 'a half file stays until the next start'));
-      await this.broken(taken, current, error);
+      const isNobodys = await this.broken(taken, current, error);
+      if (isNobodys && key !== undefined) await this.drop(key);
     } finally {
       clearInterval(ticks);
       this.current = undefined;
@@ -176,18 +177,23 @@ export class Darkroom {
     log.info({ export: id, job, state: after?.state, ms: Math.round(performance.now() - start) }, 'a job is over');
   }
 
-  /** What becomes of a job that was not carried out to its end. */
-  private async broken(taken: Taken, { stop }: Current, error: unknown): Promise<void> {
+  /** What becomes of a job that was not carried out to its end. Returns whether it is certain that what it has written is nobody's: an end may have been taken without an answer. */
+  private async broken(taken: Taken, { stop }: Current, error: unknown): Promise<boolean> {
     const { db, queue, log } = this.parts;
-    if (this.closing.signal.aborted) return void (await giveBack(db, queue, taken, false));
+    if (this.closing.signal.aborted) return giveBack(db, queue, taken, false);
     // It was cancelled, or another machine has it.
-    if (stop.signal.aborted && stop.signal.reason !== LATE) return void (await this.persist(() => queue.over(db, taken.job)));
+    if (stop.signal.aborted && stop.signal.reason !== LATE) {
+      await this.persist(() => queue.over(db, taken.job));
+      return true;
+    }
     const fault = stop.signal.aborted ? tooSlow() : asFault(error);
-    if (MAY_GO_BETTER.has(fault.code) && (await this.persist(() => giveBack(db, queue, taken, true))))
-      return log.warn({ err: error, export: taken.exportId, job: taken.job }, 'a file is tried again');
+    if (MAY_GO_BETTER.has(fault.code) && (await this.persist(() => giveBack(db, queue, taken, true)))) {
+      log.warn({ err: error, export: taken.exportId, job: taken.job }, 'a file is tried again');
+      return true;
+    }
     if (fault.code === 'internal') log.error({ err: error, export: taken.exportId, job: taken.job }, 'a file failed');
     const outcome: Outcome = { fault: toFault(fault) };
-    await this.persist(() => settle(db, queue, taken, 'failed', outcome));
+    return this.persist(() => settle(db, queue, taken, 'failed', outcome));
   }
 
   private async write(work: ExportWork, current: Current, to: string): Promise<{ readonly bytes: number; readonly notes?: readonly string[] }> {

@@ -16,7 +16,7 @@ export interface Objects {
    */
   keep(key: string, file: string, hash?: string): Promise<void>;
   remove(key: string): Promise<void>;
-  /** All whose names begin so. */
+  /** All below a part of their names, as `originals` or `uploads/one`. */
   list(prefix: string): AsyncIterable<{ readonly key: string; readonly bytes: number }>;
   /** An address under which whoever has it can load an object for a while, as a file of this name; undefined where the server must hand it out itself. */
   link(key: string, as: { readonly name: string; readonly type: string }): Promise<string | undefined>;
@@ -34,6 +34,3 @@ export async function openObjects(where: string | undefined, data: string): Prom
     throw new BexlenError('no-store', `${where} is no store.`, 'Give BEXLEN_STORE as s3://BUCKET?endpoint=URL, or as the whole path of a folder.');
   return inFolder(where, false);
 }
-
-/** Names of objects: no way out of the store, nothing that a file system or a store would read in its own way. */
-export const isKey = (key: string): boolean => /^[\w-]+(\/[\w.-]+)+$/.test(key) && !/(^|\/)\.+(\/|$)/.test(key);

@@ -160,7 +160,7 @@ export function cancelExports(db: Db, queue: Queue, ids: readonly string[]): Pro
 export function orderAgain(db: Db, queue: Queue, ids: readonly string[], from: readonly ExportJob['state'][]): Promise<string[]> {
   return db.transaction(async (tx) => {
     const { rows } = await tx.query<Entered>(
-      `UPDATE exports SET state = 'waiting', bytes = NULL, took_ms = NULL, fault = NULL, notes = '[]', machine = NULL
+      `UPDATE exports SET state = 'waiting', bytes = NULL, took_ms = NULL, fault = NULL, notes = '[]', machine = NULL, interrupted = 0, tries = 0
        WHERE id = ANY($1::text[]) AND state = ANY($2::text[]) RETURNING id, format, batch`,
       [ids, from],
     );
