@@ -20,7 +20,7 @@ const rooms = {
     gpu: ['pixels', 'blend', 'expressions', 'kinds', 'masks', 'stack'],
     engine: ['pixels', 'blend', 'resources', 'geometry', 'expressions', 'stack', 'gpu'],
     formats: ['pixels', 'resources', 'geometry', 'expressions', 'masks', 'stack'],
-    looks: ['blend', 'measure', 'params', 'resources', 'geometry', 'kinds', 'masks', 'stack', 'formats'],
+    looks: ['pixels', 'blend', 'measure', 'params', 'resources', 'geometry', 'kinds', 'masks', 'stack', 'formats'],
   },
   'app/src': {
     offline: [],
@@ -36,11 +36,12 @@ const rooms = {
     shelf: ['theme', 'state', 'controls', 'exports', 'phone'],
     params: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf'],
     viewer: ['theme', 'state', 'controls', 'engine', 'edits', 'onPhoto'],
-    looks: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf', 'viewer'],
+    lessons: ['theme', 'state', 'controls'],
+    looks: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf', 'viewer', 'lessons'],
     channel: ['theme', 'state', 'controls', 'engine', 'edits', 'boards', 'onPhoto', 'params', 'looks'],
     desk: ['theme', 'state', 'controls', 'engine', 'edits', 'channel'],
     screens: ['theme', 'controls', 'offline', 'bench', 'looks', 'exports'],
-    bench: ['theme', 'state', 'controls', 'engine', 'edits', 'exports', 'params', 'viewer', 'looks', 'desk'],
+    bench: ['theme', 'state', 'controls', 'engine', 'edits', 'exports', 'params', 'viewer', 'lessons', 'looks', 'desk'],
   },
 };
 

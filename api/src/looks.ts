@@ -25,6 +25,8 @@ export const lookOrder = z.strictObject({
   photos: z.array(id).min(1).max(MOST_PHOTOS, `At most ${MOST_PHOTOS} photos at once.`),
   where: z.enum(placesOfLooks.map(({ id: place }) => place) as [PlaceOfLook, ...PlaceOfLook[]]),
   strength: z.number().min(0).max(1),
+  /** Whether each photo is brought to where the look was made. */
+  fit: z.boolean().default(false),
 });
 export type LookOrder = z.infer<typeof lookOrder>;
 /** The versions that a look was put on, and their photos. */

@@ -49,8 +49,43 @@ export const photo = z.object({
 });
 export type Photo = z.infer<typeof photo>;
 
-/** The shelf, and how many photos are on it that could not be read. */
-export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int() });
+/** How the shelf is ordered: the newest first, by the time of taking, by name. */
+export const SORTS = ['new', 'taken', 'name'] as const;
+export type Sort = (typeof SORTS)[number];
+/** Which photos are on it: all, those that are picked, those with layers, those without. */
+export const FILTERS = ['all', 'picked', 'treated', 'plain'] as const;
+export type Filter = (typeof FILTERS)[number];
+/** Photos of a page of the shelf, unless fewer or more are asked for; and at most. */
+export const PAGE = 500;
+const LONGEST_PAGE = 5000;
+
+/** Which photos of the shelf are wanted, and from where on. Without anything: the first page of all, also of those in the bin, the newest first. */
+export const shelfWish = z.strictObject({
+  sort: z.enum(SORTS).default('new'),
+  filter: z.enum(FILTERS).default('all'),
+  bin: z
+    .enum(['0', '1'])
+    .transform((flag) => flag === '1')
+    .optional(),
+  roll: id.optional(),
+  /** Characters anywhere in names and captions, whatever their case. */
+  find: text().trim().max(LONGEST_CAPTION).default(''),
+  /** Where the page before ended, as it says under `next`. */
+  after: text().optional(),
+  limit: z.coerce.number().int().min(1).max(LONGEST_PAGE).default(PAGE),
+});
+export type ShelfWish = z.infer<typeof shelfWish>;
+/** The same as it is asked for. */
+export type ShelfPageWish = { readonly [K in keyof ShelfWish]?: (K extends 'bin' ? '0' | '1' : ShelfWish[K]) | undefined };
+/** A page of the shelf, how many photos of it could not be read, which must not hide the others, and where the next one begins; null after the last. */
+export interface ShelfPage {
+  readonly photos: Photo[];
+  readonly unread: number;
+  readonly next: string | null;
+}
+
+/** Such a page on its way. */
+export const shelf = z.object({ photos: z.array(z.unknown()), unread: z.number().int(), next: z.string().nullable().default(null) });
 
 /** An original that no photo names, set aside. */
 export const orphan = z.object({ id: z.string(), bytes: z.number(), foundAt: z.string() });

@@ -1,14 +1,18 @@
 import { execFileSync } from 'node:child_process';
 import fs from 'node:fs/promises';
+import os from 'node:os';
 import path from 'node:path';
-import type { ExportJob, Photo } from '@bexlen/api';
+import { emptyStack } from '@bexlen/core';
+import { shelfWish, type ExportJob, type Photo, type ShelfWish } from '@bexlen/api';
 import { House, demo } from '../../e2e/src/house';
+import { takeFolder } from '../../server/src/folder';
 import { newLog } from '../../server/src/log';
 import { Queue } from '../../server/src/jobs/queue';
 import { openDb, type OpenDb } from '../../server/src/store/db';
 import { allExports, countsOf, waitingExports } from '../../server/src/store/exports';
 import { claim, settle } from '../../server/src/store/jobs';
 import { allMachines } from '../../server/src/store/machines';
+import { shelfPage } from '../../server/src/store/shelf';
 import { Bucket } from '../../server/test/bucket';
 import { Cluster, programs } from '../../server/test/postgres';
 import { upload } from '../../server/test/upload';
@@ -18,6 +22,8 @@ const FILES = 200;
 const JOBS = 100_000;
 const PHOTOS = 1_000_000;
 const ASKED = 200;
+/** Photos of a page: some screens. */
+const SCREENS = 100;
 
 /** Many machines on the tables and the store of one: what files come to by several darkrooms, and what the tables take when there is a lot in them. */
 export async function benchHouse(): Promise<void> {
@@ -88,7 +94,13 @@ async function manyRows(address: string): Promise<void> {
     `INSERT INTO pgboss.job (id, name, data, priority, expire_in)
      SELECT job, 'exports', jsonb_build_object('exportId', id), 0, interval '1800 s' FROM exports WHERE state = 'waiting'`,
   );
+  await db.query("INSERT INTO versions (id, photo_id, name) SELECT 'v' || i, 'p' || i, 'Version 1' FROM generate_series(1, $1::int) i", [PHOTOS]);
+  await db.query(
+    "INSERT INTO steps (version_id, place, words, stack) SELECT 'v' || i, 0, 'As it came', $2::jsonb FROM generate_series(1, $1::int) i",
+    [PHOTOS, JSON.stringify(emptyStack)],
+  );
   await db.run('ANALYZE');
+  await shelves(db);
   await asked('the list of exports', () => allExports(db));
   await asked('machines and how many wait', async () => [await allMachines(db, false), await waitingExports(db)]);
   await asked('how many there are of each state', () => countsOf(db));
@@ -105,6 +117,28 @@ async function manyRows(address: string): Promise<void> {
   );
   await queue.close();
   await db.close();
+}
+
+/** Pages of the shelf, as it is opened, scrolled and searched. */
+async function shelves(db: OpenDb): Promise<void> {
+  const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-bench-'));
+  const folder = await takeFolder(data);
+  const page = (wish: Partial<ShelfWish>) => shelfPage(db, folder, { ...shelfWish.parse({ limit: SCREENS }), ...wish });
+  const any = (): string => String(1 + Math.floor(Math.random() * PHOTOS));
+  const deep = (await page({ bin: false, sort: 'name', find: '999' })).next as string;
+  for (const [what, wish] of [
+    ['the shelf opened', () => ({})],
+    ['the shelf by name, far down', () => ({ bin: false, sort: 'name', after: deep })],
+    ['the shelf by the time of taking', () => ({ bin: false, sort: 'taken' })],
+    ['a search for one', () => ({ bin: false, find: `photo ${any()}` })],
+    ['a search for what all have', () => ({ bin: false, find: 'photo' })],
+    ['a search for some digits', () => ({ bin: false, find: any().slice(0, 4) })],
+  ] as const satisfies readonly (readonly [string, () => Partial<ShelfWish>])[])
+    await asked(`${what}, ${SCREENS} photos`, () => page(wish()));
+  await explained(db, 'SELECT * FROM photos WHERE binned = false ORDER BY imported_at DESC, id DESC LIMIT 101');
+  await explained(db, "SELECT * FROM photos WHERE lower(name || ' ' || caption) LIKE '%photo 123456%' ORDER BY imported_at DESC, id DESC LIMIT 101");
+  await folder.release();
+  await fs.rm(data, { recursive: true });
 }
 
 async function asked(what: string, act: () => Promise<unknown>): Promise<void> {

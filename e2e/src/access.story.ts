@@ -1,23 +1,8 @@
-import fs from 'node:fs';
-import { createRequire } from 'node:module';
 import { expect, test, type Page } from '@playwright/test';
 import { fingers } from './hands';
 import { demo, House } from './house';
+import { faults } from './reading';
 import { button, importAndOpen } from './treatment';
-
-/** Every screen, read by a checker of WCAG 2.2 A and AA. */
-const source = fs.readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-
-async function faults(page: Page): Promise<string[]> {
-  await page.evaluate(source);
-  return page.evaluate(async () => {
-    const { axe } = globalThis as unknown as {
-      axe: { run: (where: Document, how: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
-    };
-    const { violations } = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
-    return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
-  });
-}
 
 /** Every icon in sight that has no words of its own says what it is called to a mouse that rests on it. Returns how many there are. */
 async function namesSeen(page: Page): Promise<number> {

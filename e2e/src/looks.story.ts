@@ -1,11 +1,12 @@
 import fs from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import type { KeptLook, Photo, Version } from '@bexlen/api';
-import type { KindLayer } from '@bexlen/core';
+import type { Group, KindLayer } from '@bexlen/core';
 import { demo, House } from './house';
 import { fingers, kept, mouse } from './hands';
 import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 import { openOnBench } from './bench';
+import { faults } from './reading';
 
 /** Looks: kept, carried to other photos, laid out and compared. */
 let house: House;
@@ -63,13 +64,59 @@ test('one look goes onto three photos at once, and comes off again @phone', asyn
   await hands.tap(button(page, 'Look for 3'));
   await hands.tap(radio(page, 'Monochrome'));
   await hands.tap(button(page, 'Look Chalk and slate'));
+  await hands.tap(button(page, 'Fit the photo to the look'));
+  await expect(page.getByText(/^Fit: /)).toBeVisible();
   await hands.tap(button(page, 'Put on 3 photos'));
   await expect(page.getByText('“Chalk and slate” is on 3 photos, as a new version.')).toBeVisible();
   const versions = async (): Promise<string[][]> =>
     (await house.get<{ photos: Photo[] }>('/photos')).photos.map((photo) => photo.versions.map(({ name }) => name));
   expect(await versions()).toEqual(Array.from({ length: 3 }, () => ['Chalk and slate', 'Version 1']));
+  // Each photo was brought on its own way to where the look was made.
+  const { photos } = await house.get<{ photos: Photo[] }>('/photos');
+  const fits = await Promise.all(
+    photos.map(async ({ versions: [latest] }) => {
+      const { steps, cursor } = await house.get<Version>(`/versions/${latest?.id}`);
+      const [fit, look] = steps[cursor]?.stack.layers as [Group, Group];
+      expect([fit.name, look.name]).toEqual(['Fit', 'Chalk and slate']);
+      return JSON.stringify(fit.layers.map((layer) => (layer as KindLayer).params));
+    }),
+  );
+  expect(new Set(fits).size).toBe(3);
   await hands.tap(button(page, 'Undo'));
   await expect.poll(versions).toEqual(Array.from({ length: 3 }, () => ['Version 1']));
+});
+
+test('a lesson is built on a photo of one’s own: a step changed, a step left out, and back @phone', async ({ page }) => {
+  const bench = await openOnBench(house, page, 'orchard-avenue');
+  const { hands } = bench;
+  await hands.tap(button(page, 'Lessons'));
+  await hands.tap(button(page, 'Lesson Orton glow'));
+  const lesson = page.getByRole('region', { name: 'Lesson: Orton glow' });
+  await expect(lesson).toContainText('1/4');
+  await expect(page.getByText('Open the middle tones first')).toBeVisible();
+  const layers = async (): Promise<KindLayer[]> => (await bench.stack()).layers as KindLayer[];
+  await expect.poll(async () => (await layers())[0]?.params['shadows']).toBe(0.15);
+  await hands.tap(button(page, /^Take$/));
+  await expect(lesson).toContainText('2/4');
+  await expect.poll(async () => (await layers())[1]?.params['strength']).toBe(0.65);
+  await hands.drag(slider(page, 'Soft copy'), -60, 0);
+  const changed = Number((await layers())[1]?.params['strength']);
+  expect(changed).toBeLessThan(0.6);
+  await hands.tap(button(page, /^Take$/));
+  await expect(lesson).toContainText('3/4');
+  await hands.tap(button(page, 'Leave out'));
+  await expect(lesson).toContainText('4/4');
+  await hands.tap(button(page, 'Back to the step before'));
+  await expect(lesson).toContainText('3/4');
+  await hands.tap(button(page, 'Leave out'));
+  expect(await faults(page)).toEqual([]);
+  await hands.tap(button(page, 'Take and finish'));
+  await expect(page.getByRole('alert')).toContainText('“Orton glow” is built');
+  expect((await layers()).map(({ kind, params }) => [kind, params['strength']])).toEqual([
+    ['tone', undefined],
+    ['orton', changed],
+    ['local-contrast', undefined],
+  ]);
 });
 
 test('looks over a photo as a sheet: on the screen, then on paper @phone', async ({ page }) => {

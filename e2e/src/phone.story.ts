@@ -43,6 +43,30 @@ async function brightnessNow(): Promise<unknown[]> {
 const importTo = (page: Page, ...files: string[]): Promise<void> => page.getByLabel('Photos to import').setInputFiles(files.map(demo));
 const brightness = (page: Page) => slider(page, 'Brightness of Tone');
 
+test('the sheet Phone lets phones in and shuts them out at once @phone', async ({ page, browser }) => {
+  await page.goto(house.address);
+  await importTo(page, 'dunes.jpg');
+  await button(page, 'Phone').tap();
+  const doors = page.getByRole('switch', { name: 'Let phones in' });
+  await doors.tap();
+  await expect(page.getByText('Only this computer can open Bexlen.')).toBeVisible();
+  const phone = await newPhone(browser);
+  await expect(phone.goto(house.outside(ADDRESS))).rejects.toThrow(/ERR_CONNECTION_REFUSED/);
+  await doors.tap();
+  await expect(page.getByText('that you pair can see and change your photos')).toBeVisible();
+  await pair(phone, await page.getByLabel('Code', { exact: true }).innerText(), 'Phone of Ada');
+  await expect(button(phone, 'Open dunes')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Phone of Ada' })).toBeVisible();
+  await doors.tap();
+  await expect(page.getByText('Only this computer can open Bexlen.')).toBeVisible();
+  await expect(phone.goto(house.outside(ADDRESS))).rejects.toThrow(/ERR_CONNECTION_REFUSED/);
+  // It stays paired for when they are opened again.
+  await doors.tap();
+  await expect(page.getByText('that you pair can see and change your photos')).toBeVisible();
+  await phone.goto(house.outside(ADDRESS));
+  await expect(button(phone, 'Open dunes')).toBeVisible();
+});
+
 test('a phone is let in by a code, refused without one, and sent away at once @wide', async ({ page, browser }) => {
   const stranger = await newPhone(browser);
   await stranger.goto(house.outside(ADDRESS));

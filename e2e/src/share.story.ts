@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { fingers } from './hands';
-import { House } from './house';
+import { fingers, mouse } from './hands';
+import { demo, House } from './house';
 import { button, importAndOpen } from './treatment';
 
 let house: House;
@@ -9,7 +9,7 @@ test.beforeEach(async () => {
 });
 test.afterEach(() => house.close());
 
-test('a finished file is handed to the phone’s own sheet, whole and under its name @phone', async ({ page }) => {
+test('from the empty shelf to a shared file in six taps: whole, under its name, by the phone’s own sheet @phone', async ({ page }) => {
   // Chromium has no such sheet here: what would be handed to it is looked at.
   await page.addInitScript(() => {
     const shared: unknown[] = [];
@@ -23,14 +23,42 @@ test('a finished file is handed to the phone’s own sheet, whole and under its 
     });
   });
   const hands = await fingers(page);
+  await page.goto(house.address);
+  await expect(page.getByText('The shelf is empty')).toBeVisible();
+  const before = hands.count();
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), hands.tap(button(page, 'Import photos'))]);
+  await chooser.setFiles(demo('dunes.jpg'));
+  await expect(button(page, 'Open dunes')).toBeVisible();
+  await hands.tap(page.getByRole('link', { name: 'Looks' }));
+  await hands.tap(button(page, 'Look Amber street'));
+  await hands.tap(button(page, 'Put on this photo'));
+  await hands.tap(button(page, 'Export'));
+  await hands.tap(button(page, 'Make and share'));
+  expect(hands.count() - before).toBe(6);
+  await expect(button(page, 'Share')).toBeVisible();
+  const { exports } = await house.get<{ exports: { bytes: number }[] }>('/exports');
+  expect(await page.evaluate(() => (globalThis as unknown as { shared: unknown[] }).shared)).toContainEqual({
+    name: 'dunes - Amber street.jpg',
+    type: 'image/jpeg',
+    size: exports[0]?.bytes,
+  });
+  // It stands in the list as any other, and can still be saved.
+  await expect(button(page, 'Download dunes - Amber street.jpg')).toBeVisible();
+});
+
+test('a finished picture is copied where the device has no such sheet @wide', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  const hands = mouse(page);
   await importAndOpen(house, page, hands, 'dunes');
   await hands.tap(button(page, 'Export'));
+  await page.getByRole('radio', { name: 'Long edge' }).click();
   await hands.tap(button(page, 'Make the file'));
-  await hands.tap(button(page, 'Share'));
-  const { exports } = await house.get<{ exports: { bytes: number }[] }>('/exports');
-  await expect
-    .poll(() => page.evaluate(() => (globalThis as unknown as { shared: unknown[] }).shared))
-    .toContainEqual({ name: 'dunes - Version 1.jpg', type: 'image/jpeg', size: exports[0]?.bytes });
-  // It can still be saved.
-  await expect(button(page, 'Download dunes - Version 1.jpg')).toBeVisible();
+  await hands.tap(button(page, /^Copy dunes/));
+  await expect(page.getByText('The picture is on the clipboard.')).toBeVisible();
+  const size = await page.evaluate(async () => {
+    const [item] = await navigator.clipboard.read();
+    const picture = await createImageBitmap((await item?.getType('image/png')) as Blob);
+    return [picture.width, picture.height];
+  });
+  expect(Math.max(...size)).toBe(2048);
 });

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import express from 'express';
 import { pinoHttp } from 'pino-http';
 import { BexlenError } from '@bexlen/core';
-import type { PairingCode, PhoneState } from '@bexlen/api';
+import { shelfWish, type PairingCode, type PhoneState } from '@bexlen/api';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { isChosen } from './door/choice';
 import { Codes } from './door/codes';
@@ -17,6 +17,7 @@ import { News } from './http/news';
 import { headers, pageIn, site } from './http/site';
 import { darkroomOf, openHouse, type House, type HouseSettings } from './house';
 import { Orders } from './jobs/orders';
+import { ThumbMaker, OthersThumbs } from './jobs/thumb-jobs';
 import { Thumbs } from './jobs/thumbs';
 import { ourLooks } from './looks/ours';
 import { arrivalsOf } from './objects/arrivals';
@@ -35,7 +36,8 @@ import { seed } from './seed';
 import { Devices } from './store/devices';
 import { Looks } from './store/looks';
 import { setAside } from './store/orphans';
-import { allHashes, allPhotos } from './store/photos';
+import { allHashes } from './store/photos';
+import { shelfPage } from './store/shelf';
 import { forgetStrokes } from './store/strokes';
 
 export interface Settings extends HouseSettings {
@@ -84,7 +86,7 @@ async function setUp({ db, folder, decoders, log }: House, demo: string | undefi
 
 /** Makes the small pictures that the shelf shows, so that whoever opens it for the first time sees them at once. */
 async function showFirst({ db, folder, log }: House, thumbs: Thumbs): Promise<void> {
-  const { photos } = await allPhotos(db, folder);
+  const { photos } = await shelfPage(db, folder, shelfWish.parse({}));
   for (const { versions } of photos)
     for (const { id } of versions.slice(0, 1))
       await thumbs.of(id).catch((error: unknown) => log.warn({ err: error, version: id }, 'a small picture could not be made'));
@@ -104,7 +106,10 @@ export async function start(settings: Settings): Promise<Running> {
   );
   const health = new Health(db);
   const darkroom = settings.webOnly ? undefined : darkroomOf(house, settings, (job) => health.note(job));
-  const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1));
+  const others = settings.webOnly ? new OthersThumbs(house) : undefined;
+  const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1), others);
+  // Others may want small pictures of it too.
+  const hand = darkroom && !folder.objects.own ? new ThumbMaker(house, thumbs) : undefined;
   if (seeded) await showFirst(house, thumbs);
   const looks = new Looks(db, folder, await ourLooks(settings.looks));
   const app = express();
@@ -136,7 +141,7 @@ export async function start(settings: Settings): Promise<Running> {
     await uploadRoutes({ db, folder, arrivals, decoders, devices, log, maxUploadBytes: settings.maxUploadBytes }),
     orphanRoutes(db, folder, decoders),
     rollRoutes(db),
-    lookRoutes(db, looks, checks),
+    lookRoutes(db, looks, checks, thumbs),
     versionRoutes(db, thumbs, checks, news),
     exportRoutes({ db, folder, checks, orders, thumbs }),
     tableRoutes(db, looks, thumbs),
@@ -153,10 +158,11 @@ export async function start(settings: Settings): Promise<Running> {
   const proxyPort = settings.proxy && (await doors.proxy(settings.proxy.origin, settings.proxy.port));
   if (settings.phone || (await isChosen(folder))) await doors.network(folder.phone, settings.network);
   await darkroom?.begin();
+  hand?.begin();
   const close = async (): Promise<void> => {
     doors.close();
     await darkroom?.close();
-    await thumbs.close();
+    await (hand ?? thumbs).close();
     await house.close();
   };
   return {
@@ -174,6 +180,7 @@ export async function startDarkroom(settings: HouseSettings & { readonly port: n
   const house = await openHouse(settings);
   const health = new Health(house.db);
   const darkroom = darkroomOf(house, settings, (job) => health.note(job));
+  const pictures = new ThumbMaker(house, new Thumbs(house.db, house.folder, house.decoders, house.stores, new Workshop(settings.engine, 1)));
   const app = express();
   app.disable('x-powered-by');
   app.use(health.routes());
@@ -181,10 +188,12 @@ export async function startDarkroom(settings: HouseSettings & { readonly port: n
   const server = http.createServer(app).listen(settings.port, '127.0.0.1');
   await once(server, 'listening');
   await darkroom.begin();
+  pictures.begin();
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     close: async () => {
       server.close();
+      await pictures.close();
       await darkroom.close();
       await house.close();
     },

@@ -44,9 +44,12 @@ export class Bucket {
     return bucket;
   }
 
+  get endpoint(): string {
+    return `http://127.0.0.1:${(this.server.address() as AddressInfo).port}`;
+  }
+
   address(name = 'studio', more = ''): string {
-    const { port } = this.server.address() as AddressInfo;
-    return `s3://${name}?endpoint=http://127.0.0.1:${port}${more}`;
+    return `s3://${name}?endpoint=${this.endpoint}${more}`;
   }
 
   /** Who may. */

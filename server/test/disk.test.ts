@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { ExportJob, Photo } from '@bexlen/api';
-import { filesIn, jpeg, newFolder, startServer, upload } from './server';
+import { filesIn, jpeg, newFolder, soon, startServer, upload } from './server';
 
 /** A small file system of its own, where this machine lets us have one. */
 async function smallDisk(): Promise<string | undefined> {
@@ -37,7 +37,8 @@ it('a full disk refuses imports and exports with a sentence, and leaves no half 
     expect(refused).toMatchObject({ status: 507, body: { code: 'disk-full' } });
     // What has arrived of it waits in its place until it is sent on or given up.
     const arrived = (file: string): boolean => file.includes(`${path.sep}uploads${path.sep}`);
-    expect((await filesIn(folder)).filter((file) => !arrived(file))).toEqual(before);
+    // What came of it may be on its way there still when the sender is told.
+    await soon(async () => expect((await filesIn(folder)).filter((file) => !arrived(file))).toEqual(before));
     const tus = { 'Tus-Resumable': '1.0.0' };
     const begun = await fetch(`${server.address}/api/uploads`, { method: 'POST', headers: { ...tus, 'Upload-Length': '3000000' } });
     if (begun.status === 201) {

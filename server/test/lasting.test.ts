@@ -8,7 +8,7 @@ import type { ExportJob, Orphan, Photo, Version } from '@bexlen/api';
 import { openDb } from '../src/store/db';
 import { writeZip } from '@bexlen/render/files/zips';
 import { asking, order } from './asking';
-import { databaseOf, filesIn, jpeg, newFolder, startServer, upload, type Running } from './server';
+import { databaseOf, filesIn, inFolderOnly, jpeg, newFolder, startServer, upload, type Running } from './server';
 
 const root = path.join(__dirname, '../..');
 let folder = '';
@@ -45,7 +45,7 @@ async function othersWait(during: Promise<unknown>): Promise<number> {
 const BLOCKED_MS = 3000;
 
 describe('an original', () => {
-  it('that is lost or empty is told of, and comes back when the same file is imported', async () => {
+  inFolderOnly('that is lost or empty is told of, and comes back when the same file is imported', async () => {
     const bytes = await jpeg(330, 210);
     const { id } = await photoOf(bytes, 'lost.jpg');
     const [file] = await originals();
@@ -61,7 +61,7 @@ describe('an original', () => {
     }
   });
 
-  it('that no photo names is set aside at the next start, and goes back to the shelf when somebody wants it', async () => {
+  inFolderOnly('that no photo names is set aside at the next start, and goes back to the shelf when somebody wants it', async () => {
     const bytes = await jpeg(331, 210);
     const { id } = await photoOf(bytes, 'orphan.jpg');
     await server.close();
@@ -91,7 +91,7 @@ it('what was answered is there after the process was killed, again and again', a
   }
 });
 
-it('nobody else on the machine may look into the data folder', async () => {
+inFolderOnly('nobody else on the machine may look into the data folder', async () => {
   expect((await fs.stat(inData())).mode & 0o777).toBe(0o700);
   for (const file of [...(await originals()), inData('database/PG_VERSION'), inData('database/global/pg_control')])
     expect([file, (await fs.stat(file)).mode & 0o077]).toEqual([file, 0]);
@@ -163,7 +163,7 @@ describe('layers of strangers', () => {
   });
 });
 
-it('an archive whose file goes while it is fetched breaks off, and the server goes on', async () => {
+inFolderOnly('an archive whose file goes while it is fetched breaks off, and the server goes on', async () => {
   const photo = await photoOf(await jpeg(900, 700), 'archive.jpg');
   const wish = { versionId: photo.versions[0]?.id, format: 'png' };
   const jobs: ExportJob[] = [];
@@ -191,7 +191,7 @@ it('an archive whose file goes while it is fetched breaks off, and the server go
   expect((await fetch(`${server.address}/api/exports/archive?ids=${jobs[0]?.id}`)).status).toBe(200);
 });
 
-it('an export during which the server was killed twice is set aside, and goes on when somebody wants it', async () => {
+inFolderOnly('an export during which the server was killed twice is set aside, and goes on when somebody wants it', async () => {
   const photo = await photoOf(await jpeg(320, 200), 'twice.jpg');
   const { job } = await finished((await order(ask, { versionId: photo.versions[0]?.id, format: 'jpeg' })).body);
   const working = async (): Promise<void> => {

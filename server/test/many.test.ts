@@ -4,7 +4,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import type { ExportJob, Machine, Photo } from '@bexlen/api';
 import { openObjects } from '../src/objects/objects';
-import { asking, type Asking } from './asking';
+import { asking, treated, type Asking } from './asking';
 import { Bucket } from './bucket';
 import { Cluster, programs } from './postgres';
 import { jpeg, newFolder, soon, startServer, upload, type Running } from './server';
@@ -106,6 +106,45 @@ onMany('a house of many machines', () => {
     await onceEach([id]);
     await ended(one, 'close');
     expect((await ask<{ machines: Machine[] }>(1, 'GET', '/exports/machines')).body.machines).toEqual([]);
+  }, 120_000);
+
+  it('has small pictures made by a darkroom, once for all, and by itself where there is none', async () => {
+    const keys = async (): Promise<string[]> => {
+      const store = await openObjects(env['BEXLEN_STORE'], path.join(folder, `look-${++count}`));
+      const all = [];
+      for await (const { key } of store.list('thumbs')) all.push(key.replace(/.*\//, ''));
+      return all;
+    };
+    const change = async (revision: number): Promise<void> => {
+      const stack = { ...treated, layers: treated.layers.slice(0, revision) };
+      const steps = [{ words: 'Changed', stack }];
+      const { status, body } = await ask(1, 'PUT', `/versions/${versionId}`, {
+        replaces: revision,
+        forget: 0,
+        from: revision,
+        steps,
+        cursor: revision,
+      });
+      expect([status, body]).toMatchObject([200, { revision: revision + 1 }]);
+    };
+    const picture = async (which: 0 | 1): Promise<Buffer> => {
+      const answer = await fetch(`${web[which]?.address}/api/versions/${versionId}/thumb`);
+      expect(answer.status).toBe(200);
+      return Buffer.from(await answer.arrayBuffer());
+    };
+    const one = await darkroom();
+    await change(1);
+    const made = await picture(0);
+    expect((await sharp(made).metadata()).width).toBe(640);
+    expect(await keys()).toEqual(['2.jpg']);
+    expect(await picture(1)).toEqual(made);
+    await change(2);
+    await picture(1);
+    await soon(async () => expect(await keys()).toEqual(['3.jpg']));
+    await ended(one, 'close');
+    await change(3);
+    expect(await picture(0)).not.toEqual(made);
+    expect(await keys()).toEqual(['3.jpg']);
   }, 120_000);
 
   it('loses nothing and makes nothing twice, though a darkroom is killed five times, with its clock an hour ahead', async () => {

@@ -24,7 +24,7 @@ let bucket: Bucket;
 let env: Record<string, string>;
 beforeAll(async () => {
   [folder, bucket] = [await newFolder(), await Bucket.begin()];
-  env = { ...bucket.env, BEXLEN_TEST_POSTGRES: '' };
+  env = { ...bucket.env, BEXLEN_TEST_POSTGRES: '', BEXLEN_TEST_STORE: '' };
 });
 afterAll(async () => {
   await bucket.end();

@@ -152,12 +152,16 @@ describe('what was fetched', () => {
     for (const name of ['a/1', 'a/2', 'a/3']) await before.take(name, 3000, write(3000));
     // All are in use still: it grows beyond its room sooner than it takes a file away from whoever reads it.
     await before.take('a/4', 3000, write(3000));
-    expect(['a/1', 'a/2', 'a/3', 'a/4'].map((name) => before.has(name) !== undefined)).toEqual([true, true, true, true]);
+    expect((await Promise.all(['a/1', 'a/2', 'a/3', 'a/4'].map((name) => before.has(name)))).every((file) => file !== undefined)).toBe(true);
     // Of those that an earlier process has left, nobody reads any more.
     const cache = await Cache.open(at, 10_000);
     await cache.take('a/5', 3000, write(3000));
     expect((await fs.readdir(path.join(at, 'a'))).length).toBe(3);
-    expect(cache.has('a/5')).toBeDefined();
+    expect(await cache.has('a/5')).toBeDefined();
+    // What somebody else has taken away, or cut, is not here.
+    await fs.truncate(path.join(at, 'a/5'), 10);
+    expect(await cache.has('a/5')).toBeUndefined();
+    expect(await fs.readdir(path.join(at, 'a'))).not.toContain('5');
   });
 
   it('on a full disk is refused, leaves nothing half, and is taken when there is room', async () => {
@@ -173,7 +177,7 @@ describe('what was fetched', () => {
       await expect(cache.take('a/1', 1e6, write(1e6))).rejects.toMatchObject({ code: 'ENOSPC' });
       expect(await fs.readdir(path.join(disk, 'cache/a'))).toEqual([]);
       await fs.rm(path.join(disk, 'filler'));
-      expect(await cache.take('a/1', 1e6, write(1e6))).toBe(cache.has('a/1'));
+      expect(await cache.take('a/1', 1e6, write(1e6))).toBe(await cache.has('a/1'));
     } finally {
       execFileSync('umount', ['-l', disk]);
       await fs.rm(disk, { recursive: true });

@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { BexlenError } from '@bexlen/core';
-import { fileWish } from '@bexlen/api';
+import { fileWish, shelfWish } from '@bexlen/api';
 import { takeFolder, type Folder } from '../src/folder';
 import { Checks } from '../src/http/checks';
 import { Decoders } from '../src/decoders/decoders';
@@ -16,7 +16,8 @@ import { Workshop } from '@bexlen/render/pool/workshop';
 import { newLog } from '../src/log';
 import { openDb, type OpenDb, type Tx } from '../src/store/db';
 import { claim, giveBack, settle } from '../src/store/jobs';
-import { allPhotos, photoById } from '../src/store/photos';
+import { photoById } from '../src/store/photos';
+import { shelfPage } from '../src/store/shelf';
 import { databaseOf, jpeg, newFolder } from './server';
 
 const root = path.join(__dirname, '../..');
@@ -200,6 +201,6 @@ it('a photo that cannot be read is counted, and does not hide the others', async
   await fs.writeFile(file, await jpeg(310, 200));
   const { id } = await importPhoto(db, folder, decoders, file, 'second.jpg');
   await db.query("UPDATE steps SET stack = '{}' WHERE version_id IN (SELECT id FROM versions WHERE photo_id = $1)", [id]);
-  const { photos, unread } = await allPhotos(db, folder);
+  const { photos, unread } = await shelfPage(db, folder, shelfWish.parse({}));
   expect([photos.map(({ name }) => name), unread]).toEqual([['photo'], 1]);
 });

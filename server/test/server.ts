@@ -40,22 +40,38 @@ export async function databaseOf(data: string): Promise<string> {
   return Object.assign(new URL(server), { pathname: `/${name}` }).href;
 }
 
+/** Where a server's objects are: in its data folder, or, where the tests are run on an object store, in a bucket there of the folder's own. */
+async function bucketOf(data: string, server: string | undefined): Promise<Readonly<Record<string, string>>> {
+  if (!server) return {};
+  const name = `of-${createHash('sha256').update(data).digest('hex').slice(0, 16)}`;
+  // One that is there already is as good.
+  await fetch(`${server}/${name}`, { method: 'PUT' });
+  return { BEXLEN_STORE: `s3://${name}?endpoint=${server}` };
+}
+
+/** For tests that look into the data folder: left out where the objects are in a store. */
+export const inFolderOnly = process.env['BEXLEN_TEST_STORE'] ? it.skip : it;
+
 /** Starts the built server on `data` in a folder, with an empty shelf unless there is one. */
 export async function startServer(
   folder: string,
   maxUploadBytes = 256e6,
   flags: readonly string[] = [],
   given: Readonly<Record<string, string>> = {},
+  /** Where the program is; this one, unless it is another version. */
+  home = root,
 ): Promise<Running> {
   const data = path.join(folder, 'data');
   const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
   if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
   const args = ['build/server.mjs', '--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
-  const database = { ...process.env, ...given }['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
+  const wished = { ...process.env, ...given };
+  const database = wished['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
+  const store = await bucketOf(data, wished['BEXLEN_TEST_STORE']);
   const child = spawn(process.execPath, args, {
-    cwd: root,
+    cwd: home,
     stdio: ['ignore', 'pipe', 'pipe'],
-    env: { ...process.env, ...database, BEXLEN_LOG: 'warn', ...given },
+    env: { ...process.env, ...database, ...store, BEXLEN_LOG: 'warn', ...given },
   });
   let log = '';
   let told = '';

@@ -23,8 +23,10 @@ import { Refusal } from '../state/server';
 import { colour, surroundNames, type, WIDE } from '../theme/tokens';
 import { MoreOfLook } from '../looks/LookMore';
 import { LooksOnBench } from '../looks/Looks';
-import { closeLooks, openLooks, useLooksPanel } from '../looks/panel';
+import { closeLooks, openLessons, openLooks, useLooksPanel } from '../looks/panel';
 import { Variants } from '../looks/Variants';
+import { useLesson } from '../lessons/lesson';
+import { LessonBar } from '../lessons/LessonBar';
 import { Beside } from '../viewer/Beside';
 import { FirstSight } from '../viewer/FirstSight';
 import { Viewer } from '../viewer/Viewer';
@@ -74,6 +76,7 @@ export function Bench({ versionId }: { versionId: string }) {
     },
     [],
   );
+  const teaching = useLesson(({ lesson }) => lesson !== undefined);
   useKeys();
 
   const wide = width >= WIDE;
@@ -106,6 +109,7 @@ export function Bench({ versionId }: { versionId: string }) {
     onFrame: () => setBefore('geometry'),
     onDevelop: !photo || photo.headroom === null ? undefined : () => setBefore('development'),
     onLooks: openLooks,
+    onLessons: openLessons,
   };
   return (
     <View style={styles.bench}>
@@ -118,6 +122,7 @@ export function Bench({ versionId }: { versionId: string }) {
       </Away>
       {wide || lying ? (
         <>
+          <LessonBar wide />
           <View style={[styles.upper, lying && mirror]}>
             {viewer}
             <Away beside>
@@ -144,11 +149,11 @@ export function Bench({ versionId }: { versionId: string }) {
           ) : !ready ? (
             <View style={[styles.sheet, { height: Math.round(height * 0.5) }]} />
           ) : looks ? (
-            <View style={[styles.sheet, { height: Math.round(height * 0.58) }]}>
+            <View style={[styles.sheet, { height: Math.round(height * 0.62) }]}>
               <LooksOnBench />
             </View>
           ) : (
-            <PhoneDesk room={height} tools={<Tools fullWidth={fullWidth} />} {...entries} />
+            <PhoneDesk room={height} underLesson={teaching} tools={teaching ? <LessonBar /> : <Tools fullWidth={fullWidth} />} {...entries} />
           )}
         </>
       )}

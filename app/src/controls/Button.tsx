@@ -36,6 +36,8 @@ interface Props {
   readonly icon?: Icon;
   readonly strong?: boolean;
   readonly off?: boolean;
+  /** Of one that switches something on and off: whether that is on. */
+  readonly pressed?: boolean;
   /** It keeps its width in a row that scrolls. */
   readonly fixed?: boolean;
   /** For screen readers, where it says more than the label. */
@@ -43,7 +45,7 @@ interface Props {
   readonly children?: ReactNode;
 }
 
-export function Button({ label, onPress, icon: Icon, strong = false, off = false, fixed = false, says = label }: Props) {
+export function Button({ label, onPress, icon: Icon, strong = false, off = false, pressed, fixed = false, says = label }: Props) {
   const ink = strong ? colour.onSignal : colour.text;
   return (
     <Pressable
@@ -51,7 +53,15 @@ export function Button({ label, onPress, icon: Icon, strong = false, off = false
       disabled={off}
       role="button"
       aria-label={says}
-      style={({ pressed }) => [styles.button, strong && styles.strong, fixed && styles.fixed, pressed && styles.pressed, off && styles.off]}
+      {...(pressed !== undefined && { 'aria-pressed': pressed })}
+      style={({ pressed: down }) => [
+        styles.button,
+        pressed && styles.on,
+        strong && styles.strong,
+        fixed && styles.fixed,
+        down && styles.pressed,
+        off && styles.off,
+      ]}
     >
       {Icon && <Icon size={19} color={ink} strokeWidth={1.6} />}
       <Text style={[type.label, styles.label, { color: ink }]}>{label}</Text>
@@ -107,6 +117,7 @@ const styles = StyleSheet.create({
   fixed: { flexShrink: 0 },
   label: { flexShrink: 1 },
   strong: { backgroundColor: colour.signal },
+  on: { borderBottomWidth: 2, borderBottomColor: colour.signal },
   pressed: { opacity: 0.8 },
   choice: { flexDirection: 'row', backgroundColor: colour.well, borderRadius: radius.m, padding: 2 },
   option: {

@@ -1,3 +1,4 @@
+import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { channelParams, type Layer } from '@bexlen/core';
 import { Fader } from '../controls/Fader';
@@ -99,13 +100,24 @@ export function ChannelRow({ layer, depth }: Props) {
   );
 }
 
+/** Brings what is opened into sight where it stands beyond the edge of the desk. */
+function useInSight(open: boolean): RefObject<View | null> {
+  const ref = useRef<View>(null);
+  useEffect(() => {
+    // On the page a view is an element.
+    if (open) (ref.current as unknown as Partial<Pick<Element, 'scrollIntoView'>> | null)?.scrollIntoView?.({ block: 'nearest', inline: 'nearest' });
+  }, [open]);
+  return ref;
+}
+
 /** A channel as a strip of the wide desk: fader upright, tape at the foot; where the desk is low, a tape with its switch over a slim fader. */
 export function ChannelStrip({ layer, depth, height }: Props & { readonly height: DeskHeight }) {
   const channel = useChannel(layer);
+  const strip = useInSight(channel.open);
   if (height === 'low')
     return (
       <Landing id={layer.id} across>
-        <View style={[styles.strip, styles.lowStrip, channel.open && styles.openRow]}>
+        <View ref={strip} style={[styles.strip, styles.lowStrip, channel.open && styles.openRow]}>
           <Recede style={styles.stripHead}>
             {Array.from({ length: depth }, (_, i) => (
               <View key={i} style={styles.bracketAcross} />
@@ -128,7 +140,7 @@ export function ChannelStrip({ layer, depth, height }: Props & { readonly height
     );
   return (
     <Landing id={layer.id} across>
-      <View style={[styles.strip, channel.open && styles.openRow]}>
+      <View ref={strip} style={[styles.strip, channel.open && styles.openRow]}>
         <Recede style={styles.stripHead}>
           {Array.from({ length: depth }, (_, i) => (
             <View key={i} style={styles.bracketAcross} />

@@ -8,6 +8,7 @@ import CropIcon from 'lucide-react-native/icons/crop';
 import Below from 'lucide-react-native/icons/panel-bottom';
 import Aside from 'lucide-react-native/icons/panel-right';
 import HandIcon from 'lucide-react-native/icons/hand';
+import Lesson from 'lucide-react-native/icons/graduation-cap';
 import Plus from 'lucide-react-native/icons/plus';
 import X from 'lucide-react-native/icons/x';
 import { Button, IconButton } from '../controls/Button';
@@ -30,6 +31,8 @@ const HEIGHTS = DESK_HEIGHTS;
 /** Pixels of the wide desk: with its low one a landscape photo takes more than half of the window. */
 const WIDE_HEIGHTS: Record<Height, number> = { low: 104, half: 224, full: 300 };
 const SHARES: Record<Height, number> = { low: 0.2, half: 0.5, full: 0.62 };
+/** The most of the phone's desk while a lesson stands above it. */
+const UNDER_LESSON = 0.36;
 
 const useOpenLayer = (): Layer | undefined => useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
 const useRows = () => deskRows(useBench((state) => state.stack()));
@@ -40,21 +43,23 @@ interface Before {
   /** Of a raw file. */
   readonly onDevelop: (() => void) | undefined;
   readonly onLooks: () => void;
+  readonly onLessons: () => void;
 }
 
 /** The phone's desk: a sheet of three heights with the channels as rows, the opened channel, or the rack; the output at its foot. */
-export function PhoneDesk({ room, tools, ...before }: { room: number; tools: ReactNode } & Before) {
+export function PhoneDesk({ room, tools, underLesson = false, ...before }: { room: number; tools: ReactNode; underLesson?: boolean } & Before) {
   const [height, setHeight] = useState<Height>('half');
   const open = useOpenLayer();
   const to = (step: number): void => setHeight((now) => HEIGHTS[Math.min(2, Math.max(0, HEIGHTS.indexOf(now) + step))] ?? 'half');
   const closed = open === undefined;
+  const share = underLesson ? Math.min(SHARES[height], UNDER_LESSON) : SHARES[height];
   useEffect(() => {
     if (closed) setHeight((now) => (now === 'full' ? 'half' : now));
   }, [closed]);
   return (
     <>
       {tools}
-      <View style={[styles.sheet, { height: Math.round(room * SHARES[height]) }]}>
+      <View style={[styles.sheet, { height: Math.round(room * share) }]}>
         <HeightHandle height={height} onStep={to} onTap={() => setHeight((now) => (now === 'half' ? 'full' : 'half'))} />
         <Sheet {...before} onAdded={() => setHeight('full')} />
       </View>
@@ -95,7 +100,7 @@ function HeightHandle({ height, over = false, onStep, onTap }: HandleProps) {
 }
 
 /** What a desk of rows holds: the channels, the opened one or the rack; the output at its foot. */
-function Sheet({ onFrame, onDevelop, onLooks, onAdded }: Before & { onAdded?: () => void }) {
+function Sheet({ onFrame, onDevelop, onLooks, onLessons, onAdded }: Before & { onAdded?: () => void }) {
   const [rack, setRack] = useState(false);
   const open = useOpenLayer();
   const rows = useRows();
@@ -110,6 +115,7 @@ function Sheet({ onFrame, onDevelop, onLooks, onAdded }: Before & { onAdded?: ()
             {empty && (
               <Recede style={styles.photoRow}>
                 <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
+                <IconButton icon={Lesson} label="Lessons" onPress={onLessons} />
                 <Button icon={Book} label="Looks" onPress={onLooks} />
                 {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
                 <Button icon={CropIcon} label="Crop" onPress={onFrame} />
@@ -174,7 +180,7 @@ function HandButton() {
 }
 
 /** The wide desk: strips from the photo on the left to the master on the right. Drawn up by its upper edge, it has three heights. */
-export function WideDesk({ onRack, onFrame, onDevelop, onLooks }: Before & { onRack: () => void }) {
+export function WideDesk({ onRack, onFrame, onDevelop, onLooks, onLessons }: Before & { onRack: () => void }) {
   const rows = useRows();
   const photo = useBench((state) => state.photo);
   const { height } = useLayout(useShallow(({ height }) => ({ height })));
@@ -193,6 +199,7 @@ export function WideDesk({ onRack, onFrame, onDevelop, onLooks }: Before & { onR
           {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
           <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
           <IconButton icon={Book} label="Looks" onPress={onLooks} />
+          {rows.length === 0 && <IconButton icon={Lesson} label="Lessons" onPress={onLessons} />}
           {photo && photo.height > photo.width && <IconButton icon={Aside} label="Desk beside the photo" onPress={moveDesk} />}
         </View>
       </Recede>

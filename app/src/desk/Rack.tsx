@@ -1,13 +1,14 @@
 import { useState } from 'react';
-import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
+import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { change, families, figure, kinds, type Family, type Kind, type KindId, type ParamValue, type Stack } from '@bexlen/core';
 import Star from 'lucide-react-native/icons/star';
 import { Picture } from '../controls/Picture';
 import { Recede } from '../controls/held';
+import { Search } from '../controls/Search';
 import { useBench } from '../state/bench';
 import { favouritesFirst, toggleFavourite, useFavourites } from '../state/favourites';
 import { edgeOf } from '../state/words';
-import { colour, familyMarks, radius, touch, type, web } from '../theme/tokens';
+import { colour, familyMarks, radius, touch, type } from '../theme/tokens';
 import { add, withNew } from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
 
@@ -43,14 +44,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   return (
     <Recede style={styles.rack}>
       <View style={styles.head}>
-        <TextInput
-          value={search}
-          onChangeText={setSearch}
-          placeholder="Search the rack"
-          placeholderTextColor={colour.quiet}
-          aria-label="Search the rack"
-          style={[type.label, styles.search]}
-        />
+        <Search label="Search the rack" value={search} onChange={setSearch} />
         <View role="radiogroup" aria-label="Family" style={styles.tabs}>
           {present.map(({ id, label }) => (
             <Pressable
@@ -117,7 +111,6 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
 const styles = StyleSheet.create({
   rack: { flex: 1 },
   head: { paddingHorizontal: 12, paddingTop: 8, gap: 8 },
-  search: { height: touch, paddingHorizontal: 12, backgroundColor: colour.well, borderRadius: radius.m, ...web({ outlineStyle: 'none' }) },
   tabs: { flexDirection: 'row', gap: 6 },
   tab: { minHeight: touch, paddingHorizontal: 12, flexDirection: 'row', alignItems: 'center', gap: 8, borderRadius: radius.m },
   tabOn: { backgroundColor: colour.raised },

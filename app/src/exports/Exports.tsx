@@ -3,6 +3,7 @@ import { Image, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import Download from 'lucide-react-native/icons/download';
 import Again from 'lucide-react-native/icons/rotate-ccw';
+import Copy from 'lucide-react-native/icons/copy';
 import Share from 'lucide-react-native/icons/share-2';
 import Trash from 'lucide-react-native/icons/trash';
 import X from 'lucide-react-native/icons/x';
@@ -15,7 +16,7 @@ import { colour, radius, type } from '../theme/tokens';
 import { Machines } from './Machines';
 import { batchOf, inBatches, wordsOfBatch } from './batch';
 import { again, cancel, discard, goOn, stopAll, followExports, megabytes, say, useExports } from './exports';
-import { canShare, share } from './share';
+import { canCopy, canShare, copy, share } from './share';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
@@ -138,6 +139,9 @@ function Row({ job }: { job: ExportJob }) {
         <View style={styles.line}>
           {job.state === 'done' && canShare(job.format) && (
             <IconButton icon={Download} label={`Download ${job.fileName}`} onPress={() => download(job)} />
+          )}
+          {job.state === 'done' && canCopy(job.format) && (
+            <IconButton icon={Copy} label={`Copy ${job.fileName}`} onPress={() => void copy(job).then(say)} />
           )}
           {underWay ? (
             <IconButton icon={X} label={`Cancel ${job.fileName}`} onPress={() => void cancel(job)} />

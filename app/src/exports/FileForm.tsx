@@ -1,19 +1,8 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
 import X from 'lucide-react-native/icons/x';
-import { nameWords, usualName } from '@bexlen/core';
-import {
-  fileFormats,
-  fileWish,
-  formatOf,
-  grounds,
-  policies,
-  sharpenings,
-  type Estimate,
-  type FileWish,
-  type FormatId,
-  type Preset,
-} from '@bexlen/api';
+import { nameWords } from '@bexlen/core';
+import { fileFormats, fileWish, formatOf, grounds, policies, sharpenings, type FileWish, type FormatId, type Preset } from '@bexlen/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
@@ -21,7 +10,9 @@ import { Entry } from '../controls/Entry';
 import { keepHabit, readHabit } from '../state/habits';
 import { sentenceOf, server } from '../state/server';
 import { colour, radius, touch, type, web } from '../theme/tokens';
-import { megabytes } from './exports';
+import { made, say } from './exports';
+import { FileSize } from './FileSize';
+import { canShare, share } from './share';
 
 const quality = { type: 'number', label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
 const SIZES = [
@@ -42,8 +33,6 @@ const DEPTHS = [
 ] as const;
 const LAST = 'bexlen-file-wish';
 const plain: FileWish = fileWish.parse({ format: 'jpeg', quality: 92 });
-/** What is chosen must rest so long before its size is asked for. */
-const REST_MS = 500;
 
 interface Props {
   /** Versions of which files are made; the first one is the one whose size is told. */
@@ -64,6 +53,8 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
   const [presetName, setPresetName] = useState('');
   const [fault, setFault] = useState('');
   const [busy, setBusy] = useState(false);
+  /** How far the file is that is made and shared, 0..1. */
+  const [progress, setProgress] = useState<number>();
   const size = sizeIn(wish);
   const format = formatOf(wish.format);
   const change = (to: Partial<FileWish>): void => setWish((now) => fitting({ ...now, ...to }));
@@ -79,11 +70,24 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
   };
   const readPresets = async (): Promise<void> => setPresets(await server.presets());
   useEffect(() => void trying(readPresets), []);
-  const begin = (): Promise<void> =>
+  const order = async (): Promise<string[]> => {
+    keepHabit(LAST, wish);
+    return (await server.addExports({ versionIds: [...versionIds], wish })).map(({ id }) => id);
+  };
+  const begin = (): Promise<void> => trying(async () => onDone(await order()));
+  const makeAndShare = (): Promise<void> =>
     trying(async () => {
-      keepHabit(LAST, wish);
-      onDone((await server.addExports({ versionIds: [...versionIds], wish })).map(({ id }) => id));
+      setProgress(0);
+      try {
+        const ids = await order();
+        const sentence = await share(await made(ids[0] as string, setProgress));
+        onDone(ids);
+        say(sentence);
+      } finally {
+        setProgress(undefined);
+      }
     });
+  const shares = versionIds.length === 1 && canShare(wish.format);
   const keep = (): Promise<void> =>
     trying(async () => {
       await server.keepPreset(presetName.trim(), wish);
@@ -185,14 +189,22 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
           ))}
         </View>
       </ScrollView>
-      <About versionId={versionIds[0] ?? ''} wish={wish} several={versionIds.length} waits={waits} />
+      <FileSize versionId={versionIds[0] ?? ''} wish={wish} several={versionIds.length} waits={waits} />
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}
         </Text>
       )}
+      {shares && (
+        <Button
+          strong
+          label={progress === undefined ? 'Make and share' : `Making: ${Math.round(100 * progress)} %`}
+          off={busy || waits}
+          onPress={() => void makeAndShare()}
+        />
+      )}
       <Button
-        strong
+        strong={!shares}
         label={versionIds.length > 1 ? `Make ${versionIds.length} files` : 'Make the file'}
         off={busy || waits || versionIds.length === 0}
         onPress={() => void begin()}
@@ -258,35 +270,6 @@ function Count({ label, value, onChange }: { label: string; value: number; onCha
         style={[type.figure, styles.count]}
       />
     </View>
-  );
-}
-
-/** How large a file will be: its pixels, and about its bytes, asked for once what is chosen rests. */
-function About({ versionId, wish, several, waits }: { versionId: string; wish: FileWish; several: number; waits: boolean }) {
-  const key = JSON.stringify({ versionId, ...wish, fileName: usualName });
-  const [told, setTold] = useState<{ readonly key: string; readonly estimate: Estimate | undefined; readonly fault: string }>();
-  useEffect(() => {
-    if (versionId === '' || waits) return;
-    let gone = false;
-    const timer = setTimeout(() => {
-      server.estimate(JSON.parse(key)).then(
-        (estimate) => gone || setTold({ key, estimate, fault: '' }),
-        (error: unknown) => gone || setTold({ key, estimate: undefined, fault: sentenceOf(error, '') }),
-      );
-    }, REST_MS);
-    return () => {
-      gone = true;
-      clearTimeout(timer);
-    };
-  }, [key, versionId, waits]);
-  const now = told?.key === key ? told : undefined;
-  const { width, height, bytes } = now?.estimate ?? told?.estimate ?? { width: 0, height: 0, bytes: 0 };
-  if (waits) return <Text style={type.small}>Waits until your last change is kept.</Text>;
-  if (now?.fault) return <Text style={[type.small, { color: colour.fault }]}>{now.fault}</Text>;
-  return (
-    <Text role="status" aria-label="About the file" style={[type.figure, !now && { color: colour.quiet }]}>
-      {width === 0 ? ' ' : `${width} x ${height}, about ${megabytes(bytes)}${several > 1 ? ' for the first' : ''}`}
-    </Text>
   );
 }
 

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
-import type { ExportJob } from '@bexlen/api';
+import type { ExportJob, Fault } from '@bexlen/api';
 import { hear, useReach } from '../state/news';
-import { sentenceOf, server } from '../state/server';
+import { Refusal, sentenceOf, server } from '../state/server';
 
 interface ExportsState {
   readonly jobs: readonly ExportJob[];
@@ -60,6 +60,35 @@ export function followExports(): () => void {
   void load();
   return () => stops.forEach((stop) => stop());
 }
+
+/**
+ * Waits until a file is made.
+ * @param progress is told how far it is, 0..1. @throws {Refusal} what stood against it.
+ */
+export async function made(id: string, progress: (share: number) => void): Promise<ExportJob> {
+  let stops: (() => void)[] = [];
+  try {
+    return await new Promise<ExportJob>((resolve, reject) => {
+      const look = (job: ExportJob): void => {
+        if (job.id !== id) return;
+        progress(job.progress);
+        if (job.state === 'done') resolve(job);
+        else if (job.state === 'failed' || job.state === 'cancelled') reject(new Refusal(job.fault ?? CANCELLED));
+      };
+      // It may have been made before anybody listened, or while nobody could.
+      const lookAnew = (): void =>
+        void server.exports().then(
+          (jobs) => jobs.forEach(look),
+          () => undefined,
+        );
+      stops = [hear('export', look), hear('hello', lookAnew)];
+      lookAnew();
+    });
+  } finally {
+    stops.forEach((stop) => stop());
+  }
+}
+const CANCELLED: Fault = { code: 'cancelled', message: 'The file was cancelled.', hint: 'Make it again under Exports.' };
 
 /** What an answer says may be older than what was told since: the list is asked for instead. */
 async function tried(act: () => Promise<unknown>): Promise<void> {

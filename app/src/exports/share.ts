@@ -10,6 +10,33 @@ export function canShare(format: ExportJob['format']): boolean {
   return navigator.canShare({ files: [new File([''], 'file', { type: typeOf(format) })] });
 }
 
+/** Whether this device takes pictures of a format onto its clipboard (Clipboard API), and has no sheet of its own for them. */
+export const canCopy = (format: ExportJob['format']): boolean =>
+  !canShare(format) && SEEN.has(format) && typeof ClipboardItem !== 'undefined' && typeof navigator.clipboard?.write === 'function';
+/** Formats that a browser can draw. */
+const SEEN = new Set<ExportJob['format']>(['jpeg', 'png', 'webp', 'avif']);
+
+/**
+ * Copies a finished picture, as a PNG, which is what clipboards take.
+ * @returns a sentence on what came of it.
+ */
+export async function copy({ id }: Pick<ExportJob, 'id'>): Promise<string> {
+  const asPng = async (): Promise<Blob> => {
+    const answer = await fetch(exportUrl(id));
+    const picture = await createImageBitmap(await answer.blob());
+    const canvas = new OffscreenCanvas(picture.width, picture.height);
+    canvas.getContext('2d')?.drawImage(picture, 0, 0);
+    return canvas.convertToBlob({ type: 'image/png' });
+  };
+  try {
+    // Promised at once: the browser asks for a tap that was just now.
+    await navigator.clipboard.write([new ClipboardItem({ 'image/png': asPng() })]);
+    return 'The picture is on the clipboard.';
+  } catch {
+    return 'The picture could not be copied. Download it instead.';
+  }
+}
+
 /** The last file that was fetched: where the device forgot the tap meanwhile, the next one finds it at hand. */
 let fetched: { readonly id: string; readonly file: File } | undefined;
 

@@ -1,5 +1,5 @@
 import { StyleSheet, Text, View } from 'react-native';
-import { placesOfLooks } from '@bexlen/core';
+import { fitWords, placesOfLooks, USUAL, type Stand } from '@bexlen/core';
 import { Button, Choice } from '../controls/Button';
 import { Fader } from '../controls/Fader';
 import { Figure } from '../controls/Figure';
@@ -12,6 +12,8 @@ const strengthOfLook = { type: 'number', label: 'Strength of the look', unit: 'p
 
 interface Props {
   readonly shown: Shown;
+  /** Where the photo stands that is to be fitted; undefined where it is not, or until that is known. */
+  readonly stand: Stand | undefined;
   readonly strength: number;
   readonly onStrength: (value: number) => void;
   /** What putting it on is called here. */
@@ -22,21 +24,23 @@ interface Props {
 }
 
 /** The look that is chosen: its sentence, how strong, where it goes, and the button that puts it on. */
-export function LookBar({ shown, strength, onStrength, act, busy = false, onPut, onMore }: Props) {
-  const where = useBook((book) => book.where);
+export function LookBar({ shown, stand, strength, onStrength, act, busy = false, onPut, onMore }: Props) {
+  const { where, fit } = useBook();
   const facts = useFacts();
   const { look } = shown;
   const { plain, warning } = factsAbout(shown, facts);
+  const fitted = stand ? fitWords(stand, look.made ?? USUAL) || 'this photo stands as the look wants it' : undefined;
   return (
     <View role="group" aria-label={look.name} style={styles.bar}>
       <View style={styles.line}>
         <Text style={[type.title, styles.grow]} numberOfLines={1}>
           {look.name}
         </Text>
+        <Button label="Fit" says="Fit the photo to the look" pressed={fit} onPress={() => useBook.setState({ fit: !fit })} />
         <Button label="More" onPress={onMore} />
       </View>
       <Text style={type.small} numberOfLines={2}>
-        {warning ?? look.note ?? plain}
+        {fitted ? `Fit: ${fitted}.` : (warning ?? look.note ?? plain)}
       </Text>
       <View style={styles.line}>
         <View style={styles.fader}>

@@ -1,12 +1,13 @@
 import { useMemo, useState, type ReactNode } from 'react';
-import { Pressable, ScrollView, StyleSheet, Text, TextInput, View } from 'react-native';
+import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import Star from 'lucide-react-native/icons/star';
 import { allLayers, fitNotes, needsOf, type Facts, type Stack } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Picture } from '../controls/Picture';
+import { Search } from '../controls/Search';
 import { useSmallPictures } from '../engine/small';
 import { useFacts } from '../engine/facts';
-import { colour, radius, touch, type, web } from '../theme/tokens';
+import { colour, radius, touch, type } from '../theme/tokens';
 import { changeLook, FAVOURITES, foldersOf, found, openBook, takeBack, useBook, type Shown } from './book';
 
 interface Props {
@@ -17,11 +18,13 @@ interface Props {
   readonly withLook: (look: Shown) => Stack;
   /** Says when that has changed. */
   readonly changed: unknown;
+  /** There is little room: what is not needed just now makes way. */
+  readonly narrow?: boolean;
   readonly children?: ReactNode;
 }
 
 /** All looks as live pictures of the photo that is open, by folders; a tap chooses one. */
-export function LookGrid({ chosen, onChoose, withLook, changed, children }: Props) {
+export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, children }: Props) {
   const { looks, state, message, removed } = useBook();
   const [folder, setFolder] = useState<string>();
   const [search, setSearch] = useState('');
@@ -33,14 +36,7 @@ export function LookGrid({ chosen, onChoose, withLook, changed, children }: Prop
   return (
     <>
       <View style={styles.head}>
-        <TextInput
-          value={search}
-          onChangeText={setSearch}
-          placeholder="Search looks"
-          placeholderTextColor={colour.quiet}
-          aria-label="Search looks"
-          style={[type.label, styles.search]}
-        />
+        {!(narrow && chosen.length > 0 && search === '') && <Search label="Search looks" value={search} onChange={setSearch} />}
         <ScrollView horizontal showsHorizontalScrollIndicator={false}>
           <View role="radiogroup" aria-label="Folder" style={styles.folders}>
             {folders.map((name) => (
@@ -163,7 +159,6 @@ function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
 
 const styles = StyleSheet.create({
   head: { paddingHorizontal: 12, gap: 6 },
-  search: { height: touch, paddingHorizontal: 12, backgroundColor: colour.well, borderRadius: radius.m, ...web({ outlineStyle: 'none' }) },
   folders: { flexDirection: 'row', gap: 4 },
   folder: { minHeight: touch, paddingHorizontal: 12, justifyContent: 'center', borderRadius: radius.m },
   folderOn: { backgroundColor: colour.raised, borderBottomWidth: 2, borderBottomColor: colour.signal },

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
+import Steps from 'lucide-react-native/icons/list-ordered';
 import Trash from 'lucide-react-native/icons/trash';
 import { allLayers, needsOf, tableOf } from '@bexlen/core';
 import { Button } from '../controls/Button';
@@ -10,6 +11,8 @@ import { save } from '../state/save';
 import { looksUrl, lookUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { changeLook, folderOf, removeLook, useBook, type Shown } from './book';
+import { closeLooks, useLooksPanel } from './panel';
+import { beginLesson } from '../lessons/lesson';
 
 /** The look of which all is told, over the screen, until it is closed. */
 export function MoreOfLook() {
@@ -22,6 +25,7 @@ export function MoreOfLook() {
 function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
   const { look, id, own } = shown;
   const needs = needsOf(look);
+  const onBench = useLooksPanel(({ leaf }) => leaf !== undefined);
   const { left } = tableOf(look.stack);
   return (
     <Sheet title={look.name} onClose={onClose}>
@@ -54,6 +58,17 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
           : `A colour table would leave out: ${left.map(({ name, why }) => `${name} (${why})`).join(', ')}.`}
       </Text>
       <View style={styles.acts}>
+        {onBench && (
+          <Button
+            icon={Steps}
+            label="Build it step by step"
+            onPress={() => {
+              onClose();
+              closeLooks();
+              beginLesson(look);
+            }}
+          />
+        )}
         <Button icon={Download} label="Save the file" onPress={() => save(lookUrl(id))} />
         {own && <Button icon={Download} label="Save its folder" onPress={() => save(looksUrl(folderOf(shown)))} />}
         {own && (

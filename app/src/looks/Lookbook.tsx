@@ -12,7 +12,7 @@ import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
 import { workingEdge } from '../engine/device';
 import { showPhoto } from '../engine/preview';
-import { openShelf, putLookOn, useShelf } from '../shelf/shelf';
+import { knowPhotos, openShelf, putLookOn, useShelf } from '../shelf/shelf';
 import { layOut, useBench } from '../state/bench';
 import { save } from '../state/save';
 import { looksUrl, sentenceOf, server, thumbUrl } from '../state/server';
@@ -28,7 +28,7 @@ import { LookChooser } from './Looks';
 export function Lookbook() {
   const { photos: given } = useLocalSearchParams<{ photos?: string }>();
   const targets = given ? given.split(',') : [];
-  const { photos, state } = useShelf(useShallow(({ photos, state }) => ({ photos, state })));
+  const { photos, long, state } = useShelf(useShallow(({ photos, long, state }) => ({ photos, long, state })));
   const { width, height, scale } = useWindowDimensions();
   const beside = width >= WIDE || width > height;
   const [chosen, setChosen] = useState(() => targets[0] ?? photoOfBook());
@@ -36,11 +36,13 @@ export function Lookbook() {
   const [busy, setBusy] = useState(false);
   const files = useFiles('Files of looks', '.json,.zip,application/json,application/zip', (given) => void importLooks(given), true);
   const onShelf = photos.filter(({ binned }) => !binned);
-  const photo = onShelf.find(({ id }) => id === chosen) ?? onShelf[0];
+  // One of a long shelf may have to be asked for.
+  const photo = onShelf.find(({ id }) => id === chosen) ?? (long && targets.length > 0 ? undefined : onShelf[0]);
   const laid = useBench(({ versionId }) => versionId === LOOKBOOK);
   const geometry = useBench((bench) => bench.stack().geometry);
   const edge = workingEdge({ width, height, scale }, photo ?? { width: 1, height: 1 });
   useEffect(() => void openShelf(), []);
+  useEffect(() => void (state === 'ready' && chosen !== '' && knowPhotos([chosen])), [state, chosen]);
   useEffect(() => {
     if (!photo) return;
     let stop: (() => void) | undefined;
@@ -59,7 +61,7 @@ export function Lookbook() {
   const put = async ({ id, look }: Shown, strength: number): Promise<void> => {
     if (!photo) return;
     setBusy(true);
-    const order = { photos: targets.length > 0 ? targets : [photo.id], where: useBook.getState().where, strength };
+    const order = { photos: targets.length > 0 ? targets : [photo.id], where: useBook.getState().where, fit: useBook.getState().fit, strength };
     try {
       const made = await putLookOn(id, look.name, order);
       const [only] = made;

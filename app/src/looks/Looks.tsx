@@ -1,17 +1,19 @@
 import { useEffect, useMemo, useState } from 'react';
-import { StyleSheet, Text, View } from 'react-native';
+import { StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import type { Photo } from '@bexlen/api';
 import Columns from 'lucide-react-native/icons/columns-2';
 import Grid from 'lucide-react-native/icons/layout-grid';
 import X from 'lucide-react-native/icons/x';
-import { putOn, type Stack } from '@bexlen/core';
+import { putOn, type Stack, type Stand } from '@bexlen/core';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { commit, inForce, notify, show, useBench } from '../state/bench';
-import { colour, type } from '../theme/tokens';
+import { colour, type, WIDE } from '../theme/tokens';
 import { openBook, useBook, type Shown } from './book';
 import { LookBar } from './LookBar';
 import { LookGrid } from './LookGrid';
+import { Lessons } from '../lessons/Lessons';
+import { useStand } from './stand';
 import { closeLooks, useLooksPanel } from './panel';
 import { TakeForm } from './TakeForm';
 import { sentenceOf } from '../state/server';
@@ -23,8 +25,8 @@ import { newId } from '../state/ids';
 const MOST = 4;
 
 /** The stack on the bench with a look on it. */
-function withLook({ look }: Shown, strength: number): Stack {
-  return putOn(inForce(useBench.getState().history), look, { where: useBook.getState().where, strength, newId });
+function withLook({ look }: Shown, strength: number, from: Stand | undefined): Stack {
+  return putOn(inForce(useBench.getState().history), look, { where: useBook.getState().where, strength, from, newId });
 }
 
 interface ChooserProps {
@@ -40,7 +42,10 @@ interface ChooserProps {
 export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) {
   const history = useBench((state) => state.history);
   const where = useBook((book) => book.where);
+  const fit = useBook((book) => book.fit);
+  const from = useStand(where, fit);
   const looks = useBook((book) => book.looks);
+  const narrow = useWindowDimensions().width < WIDE;
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [comparing, setComparing] = useState(false);
   const [strength, setStrength] = useState(1);
@@ -48,15 +53,15 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
   useEffect(() => () => useBench.setState({ draft: undefined }), []);
   const byId = (id: string | undefined): Shown | undefined => looks.find((it) => it.id === id);
   const one = comparing ? undefined : byId(chosen[0]);
-  const key = useMemo(() => ({ history, where }), [history, where]);
+  const key = useMemo(() => ({ history, where, from }), [history, where, from]);
   useEffect(() => {
     if (!one) return useBench.setState({ draft: undefined });
     try {
-      show(withLook(one, strength));
+      show(withLook(one, strength, from));
     } catch (error) {
       notify((error as Error).message);
     }
-  }, [one, strength, key]);
+  }, [one, strength, from, key]);
   const choose = ({ id }: Shown): void => {
     if (!comparing) {
       setStrength(1);
@@ -68,20 +73,20 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
     besides(
       chosen.flatMap((id) => {
         const it = byId(id);
-        return it ? [{ name: it.look.name, stack: withLook(it, 1) }] : [];
+        return it ? [{ name: it.look.name, stack: withLook(it, 1, from) }] : [];
       }),
     );
   const sheet = async (): Promise<void> => {
     const shown = chosen.flatMap((id) => byId(id) ?? []);
     try {
-      layOutVariants(shown.length === 1 ? (shown[0]?.look.name ?? '') : 'Looks', await looksOver(photos, shown, where));
+      layOutVariants(shown.length === 1 ? (shown[0]?.look.name ?? '') : 'Looks', await looksOver(photos, shown));
     } catch (error) {
       notify(sentenceOf(error));
     }
   };
   return (
     <View style={styles.fill}>
-      <LookGrid chosen={chosen} onChoose={choose} withLook={(it) => safely(() => withLook(it, 1))} changed={key} />
+      <LookGrid narrow={narrow} chosen={chosen} onChoose={choose} withLook={(it) => safely(() => withLook(it, 1, from))} changed={key} />
       {comparing ? (
         <View style={styles.compare}>
           <Text style={[type.small, styles.fill]}>{chosen.length === 0 ? 'Choose up to four.' : `${chosen.length} chosen.`}</Text>
@@ -92,11 +97,12 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
       ) : one ? (
         <LookBar
           shown={one}
+          stand={from}
           strength={strength}
           onStrength={setStrength}
           act={act}
           busy={busy}
-          onPut={() => onPut(one, strength, withLook(one, strength))}
+          onPut={() => onPut(one, strength, withLook(one, strength, from))}
           onMore={() => useBook.setState({ more: one.id })}
         />
       ) : (
@@ -121,6 +127,7 @@ function safely(make: () => Stack): Stack {
 const LEAVES = [
   { id: 'put', label: 'Put on' },
   { id: 'take', label: 'Take' },
+  { id: 'lessons', label: 'Lessons' },
 ] as const;
 
 /** Looks on the bench: put one on the open version, or take one from it. */
@@ -140,6 +147,8 @@ export function LooksOnBench() {
       </View>
       {leaf === 'put' ? (
         <LookChooser photos={photo ? [photo] : []} act="Put on" onPut={put} />
+      ) : leaf === 'lessons' ? (
+        <Lessons onBegin={closeLooks} />
       ) : (
         <TakeForm key={only} only={only} onKept={closeLooks} />
       )}

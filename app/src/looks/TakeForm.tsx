@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
-import { isAsItCame, takeLook, type Layer } from '@bexlen/core';
+import { isAsItCame, isFit, takeLook, type Layer } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Entry, Tick } from '../controls/Entry';
 import { deskRows } from '../edits/layers';
@@ -8,6 +8,13 @@ import { inForce, notify, useBench } from '../state/bench';
 import { sentenceOf } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { foldersOf, keepLook, useBook } from './book';
+import { standBefore } from './stand';
+
+/** All layers but what brought this photo to where another look was made: the look that is taken says that of itself. */
+function withoutFit(layers: readonly Layer[]): string[] {
+  const fitted = new Set(layers.filter(isFit).flatMap((group) => [group, ...(group.layers ?? [])].map(({ id }) => id)));
+  return layers.flatMap(({ id }) => (fitted.has(id) ? [] : [id]));
+}
 
 /** Takes a look out of the version on the bench: which layers, with what of them, and where it is kept. */
 export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: () => void }) {
@@ -15,7 +22,7 @@ export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: 
   const keep = useBench((state) => state.keep);
   const stack = inForce(history);
   const rows = deskRows(stack);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(only === undefined ? rows.map(({ layer }) => layer.id) : [only]));
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(only === undefined ? withoutFit(rows.map(({ layer }) => layer)) : [only]));
   const [masks, setMasks] = useState(true);
   const [geometry, setGeometry] = useState(false);
   const [strokes, setStrokes] = useState(false);
@@ -33,7 +40,9 @@ export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: 
   const take = async (): Promise<void> => {
     setBusy(true);
     try {
-      await keepLook({ name: name.trim(), folder: folder.trim() || 'Mine', ...(note.trim() && { note: note.trim() }), geometry }, taken.stack);
+      const made = await standBefore(stack, chosen);
+      const about = { name: name.trim(), folder: folder.trim() || 'Mine', ...(note.trim() && { note: note.trim() }), geometry, made };
+      await keepLook(about, taken.stack);
       notify(`“${name.trim()}” is in the lookbook.`);
       onKept();
     } catch (error) {

@@ -20,13 +20,23 @@ interface Book {
   readonly message: string;
   /** How a look is put on, until it is said otherwise. */
   readonly where: PlaceOfLook;
+  /** Whether a photo is brought to where a look was made. */
+  readonly fit: boolean;
   /** The look of which all is told. */
   readonly more: string | undefined;
   /** The look that was thrown away last, for as long as it can be taken back with one tap. */
   readonly removed: Shown | undefined;
 }
 
-export const useBook = create<Book>(() => ({ looks: [], state: 'opening', message: '', where: 'over', more: undefined, removed: undefined }));
+export const useBook = create<Book>(() => ({
+  looks: [],
+  state: 'opening',
+  message: '',
+  where: 'over',
+  fit: false,
+  more: undefined,
+  removed: undefined,
+}));
 const { setState } = useBook;
 
 /** Reads the lookbook anew; what is there stays in sight meanwhile. */
@@ -94,7 +104,10 @@ export async function importLooks(files: readonly File[]): Promise<void> {
 }
 
 /** Keeps a stack as a look of one's own, with the strokes that it names. Throws the server's refusal. */
-export async function keepLook(about: Pick<Look, 'name' | 'geometry'> & Partial<Pick<Look, 'folder' | 'note'>>, stack: Stack): Promise<void> {
+export async function keepLook(
+  about: Pick<Look, 'name' | 'geometry'> & Partial<Pick<Look, 'folder' | 'note' | 'made'>>,
+  stack: Stack,
+): Promise<void> {
   const names = new Set(allLayers(stack.layers).flatMap((layer) => namedBy(layer, 'painting')));
   const paintings = await Promise.all([...names].map(server.painting));
   const strokes = new Map(paintings.flatMap((painting) => painting.strokes.map((painted) => [JSON.stringify(painted), painted] as const)));

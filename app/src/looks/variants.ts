@@ -1,7 +1,8 @@
 import { create } from 'zustand';
-import { putOn, type PlaceOfLook, type Stack } from '@bexlen/core';
+import { beneathLook, putOn, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
-import type { Shown } from './book';
+import { useBook, type Shown } from './book';
+import { standOn } from './stand';
 import { server } from '../state/server';
 import { newId } from '../state/ids';
 
@@ -20,14 +21,16 @@ export const layOutVariants = (title: string, cells: readonly Cell[]): void => u
 export const putVariantsAway = (): void => layOutVariants('', []);
 
 /** Photos as their last versions have them, each with each of some looks on it. Throws where the server is away. */
-export async function looksOver(photos: readonly Photo[], looks: readonly Shown[], where: PlaceOfLook, strength = 1): Promise<Cell[]> {
+export async function looksOver(photos: readonly Photo[], looks: readonly Shown[], strength = 1): Promise<Cell[]> {
+  const { where, fit } = useBook.getState();
   const rows = await Promise.all(
     photos.map(async (photo) => {
       const [latest] = photo.versions;
       const version = latest && (await server.version(latest.id));
       const base = version?.steps[version.cursor]?.stack;
+      const from = base && fit ? await standOn(photo, beneathLook(base, where)) : undefined;
       return base
-        ? looks.map(({ look }) => ({ photo, stack: putOn(base, look, { where, strength, newId }), name: photo.name, line: look.name }))
+        ? looks.map(({ look }) => ({ photo, stack: putOn(base, look, { where, strength, from, newId }), name: photo.name, line: look.name }))
         : [];
     }),
   );

@@ -6,7 +6,7 @@ import type { Photo } from '@bexlen/api';
 import { Button } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { valueOf } from '../edits/target';
-import { openShelf, useShelf } from '../shelf/shelf';
+import { knowPhotos, openShelf, useShelf } from '../shelf/shelf';
 import { useBench } from '../state/bench';
 import { thumbUrl } from '../state/server';
 import { colour, radius, space, touch, type } from '../theme/tokens';
@@ -31,6 +31,7 @@ export function PhotoEditor({ target, name }: EditorProps<PhotoParam>) {
     if (useShelf.getState().state !== 'ready') void openShelf();
     return () => useWhere.setState({ pulling: false });
   }, []);
+  useEffect(() => void (state === 'ready' && value !== '' && knowPhotos([value])), [state, value]);
   const current = photos.find(({ id }) => id === value);
   const take = (photo: Photo): void => {
     const aspect = photo.height / photo.width;

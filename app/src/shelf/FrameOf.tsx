@@ -11,7 +11,7 @@ import { changePhoto } from './shelf';
 
 interface Props {
   readonly photo: Photo;
-  readonly number: number;
+  readonly number: number | undefined;
   readonly width: number;
   readonly height: number;
   /** While some are being selected: whether this one is. */
@@ -28,6 +28,7 @@ interface Props {
 /** A photo on the sheet: its frame number, a tick for every layer, and a wax pencil's ring if it is picked. */
 export function FrameOf({ photo, number, width, height, selected, read, onPress, onHold, onAbout, carries }: Props) {
   const ref = useCarried(carries);
+  const frame = number === undefined ? '·' : String(number).padStart(2, '0');
   const [latest] = photo.versions;
   const families = latest?.families ?? [];
   // A treatment that cannot be made, as for want of a colour table, leaves the photo to be seen.
@@ -74,12 +75,12 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
       <View style={styles.edge}>
         <Pressable
           role="button"
-          aria-label={`${String(number).padStart(2, '0')} ${photo.picked ? 'do not pick' : 'pick'} ${photo.name}`}
+          aria-label={`${frame} ${photo.picked ? 'do not pick' : 'pick'} ${photo.name}`}
           aria-pressed={photo.picked}
           onPress={() => void changePhoto(photo, { picked: !photo.picked })}
           style={styles.number}
         >
-          <Text style={[type.figure, photo.picked && { color: colour.signalText }]}>{String(number).padStart(2, '0')}</Text>
+          <Text style={[type.figure, photo.picked && { color: colour.signalText }]}>{frame}</Text>
         </Pressable>
         <Pressable role="button" aria-label={`About ${photo.name}`} aria-pressed={read} onPress={onAbout} style={styles.words}>
           <Text numberOfLines={1} style={[type.small, read && styles.read]}>

@@ -1,18 +1,14 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { FlatList, ScrollView, StyleSheet, Text, TextInput, useWindowDimensions, View } from 'react-native';
+import { FlatList, ScrollView, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import { router } from 'expo-router';
-import Book from 'lucide-react-native/icons/book-open';
-import Files from 'lucide-react-native/icons/file-output';
-import Into from 'lucide-react-native/icons/folder-input';
-import Back from 'lucide-react-native/icons/undo-2';
-import Trash from 'lucide-react-native/icons/trash';
 import Plus from 'lucide-react-native/icons/plus';
-import { photoEndings, type Photo, type VersionSummary } from '@bexlen/api';
-import { Button, Choice, IconButton } from '../controls/Button';
+import { photoEndings, type Filter, type Photo, type Sort, type VersionSummary } from '@bexlen/api';
+import { Button, Choice } from '../controls/Button';
 import { Places } from '../controls/Places';
 import { Sheet } from '../controls/Sheet';
-import { colour, radius, touch, type, WIDE, web } from '../theme/tokens';
+import { Search } from '../controls/Search';
+import { colour, type, WIDE } from '../theme/tokens';
 import { About, AboutPane } from './About';
 import { Phone } from '../phone/Phone';
 import { Device } from './Device';
@@ -23,10 +19,12 @@ import { useFilesFromOutside } from './dropped';
 import { FrameOf } from './FrameOf';
 import { Orphans } from './Orphans';
 import { IntoRoll, Rolls } from './Rolls';
-import { FILTERS, onSheet, SORTS, type Filter, type Sort } from './sheet';
+import { keyOf } from './pages';
+import { FILTERS, inTold, onSheet, SORTS } from './sheet';
 import { rowsOf } from './rows';
 import { importFiles } from './sending';
-import { binPhotos, followShelf, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
+import { binPhotos, followShelf, lookAt, lookFurther, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
+import { Selection } from './Selection';
 import { Uploads } from './Uploads';
 
 const openVersion = ({ id }: VersionSummary): void => router.push({ pathname: '/bench/[version]', params: { version: id } });
@@ -48,8 +46,18 @@ function shownAs(photo: Photo): { photo: Photo; width: number; height: number } 
 
 /** All photos as a contact sheet: in their own proportions, in rows of even height. */
 export function Shelf() {
-  const { photos, state, message, binned, needed, put, about } = useShelf(
-    useShallow(({ photos, state, message, binned, needed, put, about }) => ({ photos, state, message, binned, needed, put, about })),
+  const { photos, long, told, state, message, binned, needed, put, about } = useShelf(
+    useShallow(({ photos, long, told, state, message, binned, needed, put, about }) => ({
+      photos,
+      long,
+      told,
+      state,
+      message,
+      binned,
+      needed,
+      put,
+      about,
+    })),
   );
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
@@ -81,8 +89,14 @@ export function Shelf() {
     setSelected(undefined);
     await binPhotos(chosen, !bin);
   };
-  const found = useMemo(() => onSheet(photos, { bin, roll, search, filter, sort }), [photos, bin, roll, search, filter, sort]);
-  const numbers = useMemo(() => new Map(photos.map(({ id }, i) => [id, photos.length - i])), [photos]);
+  const wanted = useMemo(() => ({ bin, roll, search, filter, sort }), [bin, roll, search, filter, sort]);
+  const found = useMemo(() => (told?.key === keyOf(wanted) ? inTold(photos, told.ids, wanted) : onSheet(photos, wanted)), [photos, told, wanted]);
+  useEffect(() => {
+    const timer = setTimeout(() => void lookAt(wanted), search === '' ? 0 : TYPING_MS);
+    return () => clearTimeout(timer);
+  }, [wanted, search, long]);
+  // Where not all photos are known, none can be given its number.
+  const numbers = useMemo(() => new Map(long ? [] : photos.map(({ id }, i) => [id, photos.length - i])), [photos, long]);
   const read = found.find(({ id }) => id === about) ?? (wide ? found[0] : undefined);
   const sheet = Math.min(width - (wide && read ? PANE : 0), 1400) - 24;
   const rows = useMemo(() => rowsOf(found.map(shownAs), sheet, wide ? 240 : 132), [found, sheet, wide]);
@@ -96,14 +110,7 @@ export function Shelf() {
         <Text role="heading" aria-level={1} style={styles.title}>
           {bin ? 'Bin' : 'Shelf'}
         </Text>
-        <TextInput
-          value={search}
-          onChangeText={setSearch}
-          placeholder="Search names and captions"
-          placeholderTextColor={colour.quiet}
-          aria-label="Search names and captions"
-          style={[type.label, styles.search]}
-        />
+        <Search label="Search names and captions" value={search} onChange={setSearch} style={styles.search} />
       </View>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} style={styles.fixed} contentContainerStyle={styles.line}>
         <Button fixed label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
@@ -140,6 +147,8 @@ export function Shelf() {
           }
           keyExtractor={(row) => row[0]?.it.photo.id ?? ''}
           initialNumToRender={10}
+          onEndReached={() => void lookFurther()}
+          onEndReachedThreshold={2}
           windowSize={7}
           style={styles.list}
           contentContainerStyle={styles.sheet}
@@ -150,7 +159,7 @@ export function Shelf() {
                 <FrameOf
                   key={photo.id}
                   photo={photo}
-                  number={numbers.get(photo.id) ?? 0}
+                  number={numbers.get(photo.id)}
                   width={w}
                   height={h}
                   selected={selected?.has(photo.id)}
@@ -190,37 +199,22 @@ export function Shelf() {
           <Button label="Undo" onPress={() => void takeLookBack(put.ids)} />
         </View>
       )}
+      {selected && (
+        <Selection
+          count={selected.size}
+          inBin={bin}
+          onLook={() => router.push({ pathname: '/looks', params: { photos: chosen.join(',') } })}
+          onFiles={() => setExporting(true)}
+          onRoll={() => setMoving(true)}
+          onBin={() => void moveSelected()}
+          onDelete={() => {
+            void removePhotos(photos.filter(({ id }) => selected.has(id)));
+            setSelected(undefined);
+          }}
+        />
+      )}
       <Places here="shelf">
-        {selected && selected.size > 0 ? (
-          <>
-            {!bin && (
-              <>
-                <IconButton
-                  icon={Book}
-                  label={`Look for ${selected.size}`}
-                  onPress={() => router.push({ pathname: '/looks', params: { photos: chosen.join(',') } })}
-                />
-                <IconButton icon={Files} label={`Files of ${selected.size}`} onPress={() => setExporting(true)} />
-                <IconButton icon={Into} label={`Put ${selected.size} into a roll`} onPress={() => setMoving(true)} />
-                <IconButton icon={Trash} label={`Put ${selected.size} into the bin`} onPress={() => void moveSelected()} />
-              </>
-            )}
-            {bin && <IconButton icon={Back} label={`Take ${selected.size} back`} onPress={() => void moveSelected()} />}
-            {bin && (
-              <Button
-                icon={Trash}
-                label={`Delete ${selected.size}`}
-                says={`Delete ${selected.size} for good`}
-                onPress={() => {
-                  void removePhotos(photos.filter(({ id }) => selected.has(id)));
-                  setSelected(undefined);
-                }}
-              />
-            )}
-          </>
-        ) : (
-          <Button strong icon={Plus} label="Import photos" onPress={() => files.choose()} />
-        )}
+        <Button strong icon={Plus} label="Import photos" onPress={() => files.choose()} />
       </Places>
       {files.field}
       {phone && <Phone onClose={() => setPhone(false)} />}
@@ -253,6 +247,8 @@ export function Shelf() {
   );
 }
 
+/** Whoever types is not done with each letter. */
+const TYPING_MS = 200;
 /** What stands under each photo, and the room between rows. */
 const EDGE = 44;
 const BETWEEN = 10;
@@ -278,16 +274,7 @@ const styles = StyleSheet.create({
   screen: { flex: 1, backgroundColor: colour.well },
   head: { flexDirection: 'row', alignItems: 'center', gap: 12, paddingHorizontal: 12, paddingTop: 10 },
   title: { ...type.title, fontSize: 24 },
-  search: {
-    flex: 1,
-    minWidth: 0,
-    maxWidth: 420,
-    height: touch,
-    paddingHorizontal: 12,
-    backgroundColor: colour.desk,
-    borderRadius: radius.m,
-    ...web({ outlineStyle: 'none' }),
-  },
+  search: { flex: 1, minWidth: 0, maxWidth: 420, backgroundColor: colour.desk },
   fixed: { flexGrow: 0 },
   list: { flex: 1 },
   line: { flexDirection: 'row', gap: 8, alignItems: 'center', paddingHorizontal: 12, paddingVertical: 8, flexGrow: 1 },

@@ -1,5 +1,5 @@
 import type { Photo } from '@bexlen/api';
-import { onSheet, type Wanted } from './sheet';
+import { inTold, onSheet, type Wanted } from './sheet';
 
 const photo = (name: string, rest: Partial<Photo> = {}): Photo => ({
   id: name,
@@ -47,4 +47,10 @@ it.each<[Partial<Wanted>, string]>([
   [{ bin: true }, 'gone'],
 ])('the sheet of %j', (wanted, want) => {
   expect(names(wanted)).toBe(want);
+});
+
+it('a sheet that is told by pages stands as it was told, without what has left it since', () => {
+  const ids = ['c', 'gone', 'not known', 'a', 'b'];
+  expect(inTold(photos, ids, all).map(({ name }) => name)).toEqual(['c', 'a', 'b']);
+  expect(inTold(photos, ids, { ...all, filter: 'plain' }).map(({ name }) => name)).toEqual(['c', 'b']);
 });

@@ -1,21 +1,19 @@
-import type { Photo } from '@bexlen/api';
+import type { Filter, Photo, Sort } from '@bexlen/api';
 
 /** How the sheet is ordered. */
-export const SORTS = [
+export const SORTS: readonly { readonly id: Sort; readonly label: string }[] = [
   { id: 'new', label: 'Newest' },
   { id: 'taken', label: 'Taken' },
   { id: 'name', label: 'Name' },
-] as const;
-export type Sort = (typeof SORTS)[number]['id'];
+];
 
 /** Which photos are on it. */
-export const FILTERS = [
+export const FILTERS: readonly { readonly id: Filter; readonly label: string }[] = [
   { id: 'all', label: 'All' },
   { id: 'picked', label: 'Picked' },
   { id: 'treated', label: 'Treated' },
   { id: 'plain', label: 'As they came' },
-] as const;
-export type Filter = (typeof FILTERS)[number]['id'];
+];
 
 export interface Wanted {
   readonly bin: boolean;
@@ -40,11 +38,19 @@ const ORDERS: Record<Sort, (a: Photo, b: Photo) => number> = {
   name: (a, b) => a.name.localeCompare(b.name),
 };
 
-/** Photos of the sheet, in order. */
-export function onSheet(photos: readonly Photo[], { bin, roll, search, filter, sort }: Wanted): Photo[] {
+/** Photos of the sheet. */
+const passing = (photos: readonly Photo[], { bin, roll, search, filter }: Wanted): Photo[] => {
   const words = search.trim().toLowerCase();
   return photos
     .filter((photo) => photo.binned === bin && (roll === undefined || photo.rollId === roll) && PASSES[filter](photo))
-    .filter((photo) => words === '' || `${photo.name} ${photo.caption}`.toLowerCase().includes(words))
-    .sort(ORDERS[sort]);
+    .filter((photo) => words === '' || `${photo.name} ${photo.caption}`.toLowerCase().includes(words));
+};
+
+/** Photos of the sheet, in order, where all of the shelf are known. */
+export const onSheet = (photos: readonly Photo[], wanted: Wanted): Photo[] => passing(photos, wanted).sort(ORDERS[wanted.sort]);
+
+/** Photos of the sheet of which the server has told the order so far, as they are by now. */
+export function inTold(photos: readonly Photo[], ids: readonly string[], wanted: Wanted): Photo[] {
+  const known = new Map(passing(photos, wanted).map((photo) => [photo.id, photo]));
+  return ids.flatMap((id) => known.get(id) ?? []);
 }

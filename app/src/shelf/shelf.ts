@@ -2,9 +2,16 @@ import { create } from 'zustand';
 import type { LookOrder, Photo, PhotoChange, Roll } from '@bexlen/api';
 import { hear, useReach } from '../state/news';
 import { sentenceOf, server } from '../state/server';
+import { askAnew, askFor, keyOf, merged, type ToldSheet } from './pages';
+import type { Wanted } from './sheet';
 
 interface ShelfState {
+  /** All photos of the shelf; of a long one, those that were told of. */
   readonly photos: readonly Photo[];
+  /** There are more on the shelf than a page: its sheets are told by the server. */
+  readonly long: boolean;
+  /** The sheet that is looked at, of a long shelf. */
+  readonly told: ToldSheet | undefined;
   /** Folders of the shelf, the newest first. */
   readonly rolls: readonly Roll[];
   readonly state: 'opening' | 'ready' | 'failed';
@@ -21,6 +28,8 @@ interface ShelfState {
 
 export const useShelf = create<ShelfState>(() => ({
   photos: [],
+  long: false,
+  told: undefined,
   rolls: [],
   state: 'opening',
   message: '',
@@ -33,11 +42,67 @@ const { setState } = useShelf;
 
 export async function openShelf(): Promise<void> {
   try {
-    const [{ photos, unread }, rolls] = await Promise.all([server.photos(), server.rolls()]);
-    setState({ photos, rolls, state: 'ready', message: unread > 0 ? cannotRead(unread) : '' });
+    const [{ photos, unread, next }, rolls] = await Promise.all([server.photos(), server.rolls()]);
+    const long = next !== null;
+    setState((before) => ({
+      photos: long ? merged(before.photos, photos) : photos,
+      long,
+      rolls,
+      state: 'ready',
+      message: unread > 0 ? cannotRead(unread) : '',
+      ...(!long && { told: undefined }),
+    }));
+    const { told } = useShelf.getState();
+    if (told && looked) take(looked, await askAnew(looked, told));
   } catch (error) {
     setState({ state: 'failed', message: sentenceOf(error) });
   }
+}
+
+let looked: Wanted | undefined;
+let asking = false;
+
+/** Takes what was told of a sheet, unless another one is looked at meanwhile. */
+function take(wanted: Wanted, { photos, told }: { readonly photos: readonly Photo[]; readonly told: ToldSheet }): void {
+  setState((before) => ({ photos: merged(before.photos, photos), ...(looked && keyOf(looked) === keyOf(wanted) && { told }) }));
+}
+
+/** Looks at a sheet: of a long shelf, it is asked for. Without the server it is what is known here. */
+export async function lookAt(wanted: Wanted): Promise<void> {
+  looked = wanted;
+  const { long, told } = useShelf.getState();
+  if (!long || told?.key === keyOf(wanted)) return;
+  try {
+    take(wanted, await askFor(wanted, undefined));
+  } catch (error) {
+    if (useReach.getState().reach === 'here') setState({ message: sentenceOf(error) });
+  }
+}
+
+/** Has more told of the sheet that is looked at. */
+export async function lookFurther(): Promise<void> {
+  const { told } = useShelf.getState();
+  if (!looked || !told || told.next === null || told.key !== keyOf(looked) || asking) return;
+  asking = true;
+  try {
+    take(looked, await askFor(looked, told));
+  } catch (error) {
+    setState({ message: sentenceOf(error) });
+  }
+  asking = false;
+}
+
+/** Makes sure that some photos of the shelf are known here, where they are still there. */
+export async function knowPhotos(ids: readonly string[]): Promise<void> {
+  const unknown = ids.filter((id) => !useShelf.getState().photos.some((photo) => photo.id === id));
+  if (unknown.length === 0) return;
+  const found = await Promise.all(unknown.map((id) => server.photo(id).catch(() => undefined)));
+  setState(({ photos }) => ({
+    photos: merged(
+      photos,
+      found.flatMap((photo) => photo ?? []),
+    ),
+  }));
 }
 
 /** Changes elsewhere that come close together are fetched once. */

@@ -24,6 +24,8 @@ import type {
   PutVersions,
   Roll,
   SheetWish,
+  ShelfPage,
+  ShelfPageWish,
   Version,
   VersionChange,
   VersionSummary,
@@ -80,11 +82,12 @@ async function ask<T>(
 
 const exportList = z.object({ exports: z.array(api.exportJob) });
 export const server = {
-  /** The shelf. A photo that cannot be read is left out and counted; it must not hide the others. */
-  photos: async (): Promise<{ photos: Photo[]; unread: number }> => {
-    const { photos, unread } = await ask(api.shelf, '/photos');
+  /** A page of the shelf, the first one unless told otherwise. A photo that cannot be read is left out and counted; it must not hide the others. */
+  photos: async (wish: ShelfPageWish = {}): Promise<ShelfPage> => {
+    const query = new URLSearchParams(Object.entries(wish).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]]))).toString();
+    const { photos, unread, next } = await ask(api.shelf, `/photos${query && `?${query}`}`);
     const read = photos.flatMap((one) => api.photo.safeParse(one).data ?? []);
-    return { photos: read, unread: unread + photos.length - read.length };
+    return { photos: read, unread: unread + photos.length - read.length, next };
   },
   photo: (id: string): Promise<Photo> => ask(api.photo, `/photos/${id}`),
   changePhoto: (id: string, body: PhotoChange): Promise<Photo> => ask(api.photo, `/photos/${id}`, { method: 'PATCH', body }),

@@ -10,6 +10,7 @@ import { fromOlder } from '../stack/older';
 import { checkSize, wrongLink } from '../stack/read';
 import { namedBy, namedIn, renamed } from '../stack/references';
 import { allLayers, emptyStack, masterParams, namelessLayerSchema, type Layer, type NamelessLayer, type Stack } from '../stack/schema';
+import { standSchema, type Stand } from './stand';
 import { fitRuleSchema, type FitRule } from './fit';
 
 /** The longest look file that is read, in bytes. */
@@ -27,6 +28,10 @@ export const lookSchema = z.strictObject({
   note: lookNote.optional(),
   /** What it asks of a photo. */
   fit: z.array(fitRuleSchema).max(8, 'At most 8 rules.').default([]),
+  /** Where the photo stood that it was made on. */
+  made: standSchema.optional(),
+  /** Why each of its layers is there, a sentence for each in their order, groups as one. */
+  says: z.array(text().min(1).max(240, 'A sentence has at most 240 characters.')).max(60).optional(),
   ...paramsShape(masterParams),
   /** How the picture is cropped and turned, if that is part of the look. */
   geometry: geometrySchema.optional(),
@@ -43,6 +48,10 @@ export interface Look {
   readonly folder?: string;
   readonly note?: string;
   readonly fit: readonly FitRule[];
+  /** Where the photo stood that it was made on, if that is known. */
+  readonly made?: Stand;
+  /** Why each of its layers is there. */
+  readonly says?: readonly string[];
   /** Its geometry is that of the look, where one is part of it. */
   readonly stack: Stack;
   readonly geometry: boolean;
@@ -81,7 +90,7 @@ export function lookOf(input: unknown): { look: Look; faults: [] } | { look: und
   const today = fromOlder(input, 'look');
   const result = lookSchema.safeParse(today);
   if (!result.success) return refused(result.error.issues.flatMap((issue) => faultsOf(issue, today)));
-  const { name, folder, note, fit, master, geometry, layers, strokes, cubes } = result.data;
+  const { name, folder, note, fit, made, says, master, geometry, layers, strokes, cubes } = result.data;
   const all = withIds(layers);
   const faults = [...unpainted(all, strokes), ...brokenCubes(all, cubes)];
   const wrong = wrongLink(all);
@@ -94,6 +103,8 @@ export function lookOf(input: unknown): { look: Look; faults: [] } | { look: und
       ...(folder !== undefined && { folder }),
       ...(note !== undefined && { note }),
       fit,
+      ...(made && { made }),
+      ...(says && { says }),
       stack,
       geometry: geometry !== undefined,
       strokes,
@@ -147,7 +158,7 @@ function brokenCubes(layers: readonly Layer[], cubes: Readonly<Record<string, st
 }
 
 /** A look as a file: as short as it can be said, to be read and changed by people. */
-export function lookFile({ name, folder, note, fit, stack, geometry, strokes, cubes }: Look): unknown {
+export function lookFile({ name, folder, note, fit, made, says, stack, geometry, strokes, cubes }: Look): unknown {
   const ids = new Map(allLayers(stack.layers).map(({ id }, i) => [id, `layer-${i + 1}`]));
   const numbered = stack.layers.map((layer) => renamed(layer, (to) => (to.to === 'layer' ? (ids.get(to.name) ?? '') : to.name)));
   return {
@@ -156,6 +167,8 @@ export function lookFile({ name, folder, note, fit, stack, geometry, strokes, cu
     ...(folder !== undefined && { folder }),
     ...(note !== undefined && { note }),
     ...(fit.length > 0 && { fit }),
+    ...(made && { made }),
+    ...(says && { says }),
     ...(stack.master !== 1 && { master: stack.master }),
     ...(geometry && { geometry: stack.geometry }),
     layers: numbered.map((layer) => compactLayer(layer, (it) => (it.name === usualName(it.kind) ? {} : { name: it.name }))),

@@ -16,4 +16,12 @@ describe('the pages about looks', () => {
     expect(examples.length).toBeGreaterThan(2);
     for (const text of examples) expect(readLook(text).faults).toEqual([]);
   });
+  it('tell all lessons with their sentences: npm run docs makes the guide', () => {
+    const lessons = path.join(docs, '../app/src/lessons/ours');
+    const guide = read('guide.md');
+    for (const file of fs.readdirSync(lessons)) {
+      const { look } = readLook(fs.readFileSync(path.join(lessons, file), 'utf8'));
+      for (const part of [`### ${look?.name}`, ...(look?.says ?? ['none'])]) expect(guide).toContain(part);
+    }
+  });
 });

@@ -32,13 +32,13 @@ const XYZ_TO_RGB: Matrix = [
   [705 / 12673, -2585 / 12673, 705 / 667],
 ];
 
-/** Linear sRGB to cone-like responses, and their roots to OKLab (B. Ottosson, "A perceptual color space for image processing", 2020). */
-const RGB_TO_LMS: Matrix = [
+/** Linear sRGB to cone-like responses, and their cube roots to OKLab (B. Ottosson, "A perceptual color space for image processing", 2020). */
+export const RGB_TO_LMS: Matrix = [
   [0.4122214708, 0.5363325363, 0.0514459929],
   [0.2119034982, 0.6806995451, 0.1073969566],
   [0.0883024619, 0.2817188376, 0.6299787005],
 ];
-const LMS_TO_LAB: Matrix = [
+export const LMS_TO_LAB: Matrix = [
   [0.2104542553, 0.793617785, -0.0040720468],
   [1.9779984951, -2.428592205, 0.4505937099],
   [0.0259040371, 0.7827717662, -0.808675766],
@@ -52,6 +52,17 @@ export const times = (m: Matrix, [a, b, c]: Rgb): Rgb => [
   m[1][0] * a + m[1][1] * b + m[1][2] * c,
   m[2][0] * a + m[2][1] * b + m[2][2] * c,
 ];
+
+/** What comes of a colour through the second of two matrices and then the first. */
+export function product(m: Matrix, n: Matrix): Matrix {
+  const column = (i: 0 | 1 | 2): Rgb => times(m, [n[0][i], n[1][i], n[2][i]]);
+  const [x, y, z] = [column(0), column(1), column(2)];
+  return [
+    [x[0], y[0], z[0]],
+    [x[1], y[1], z[1]],
+    [x[2], y[2], z[2]],
+  ];
+}
 
 function inverse([[a, b, c], [d, e, f], [g, h, i]]: Matrix): Matrix {
   const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);

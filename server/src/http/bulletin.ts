@@ -15,6 +15,8 @@ export type Notice =
   /** There is something to make. */
   | { readonly of: 'work' }
   | { readonly of: 'cancelled'; readonly ids: readonly string[] }
+  /** A small picture is among the objects under this name, or could not be made. */
+  | { readonly of: 'thumb'; readonly key: string; readonly made: boolean }
   /** A device was sent away. */
   | { readonly of: 'left'; readonly device: string }
   /** Something may have been told that did not come through. */

@@ -4,6 +4,9 @@ import type { Log } from '../log';
 import type { Answer, OpenDb, Tx } from '../store/db';
 
 const NAME = 'exports';
+const THUMBS = 'thumbs';
+/** A small picture that was taken and not made is somebody else's after so long. */
+const MOST_THUMB_SECONDS = 60;
 /** How long a file may take, before it is given up. */
 export const MOST_SECONDS = 1800;
 /** Of jobs that are over, the rows are kept for so long. */
@@ -16,6 +19,13 @@ export const PRIORITY = { alone: 10, sheet: 5, batch: 0 } as const;
 export interface Taken {
   readonly job: string;
   readonly exportId: string;
+}
+
+/** A small picture of a version at a revision, of the photo of a hash. */
+export interface ThumbJob {
+  readonly hash: string;
+  readonly versionId: string;
+  readonly revision: number;
 }
 
 /** A job that is to be entered. */
@@ -34,6 +44,7 @@ export class Queue {
     await db.alone(async () => {
       await boss.start();
       await boss.createQueue(NAME, { name: NAME, expireInSeconds: MOST_SECONDS, retryLimit: 0 });
+      await boss.createQueue(THUMBS, { name: THUMBS, expireInSeconds: MOST_THUMB_SECONDS, retryLimit: 0 });
       // In the order in which they are taken: without it all that wait would be put in order each time.
       await db.run("CREATE INDEX IF NOT EXISTS job_next ON pgboss.job (name, priority DESC, created_on, id) WHERE state < 'active'");
     });
@@ -63,6 +74,23 @@ export class Queue {
   /** A job is over, whatever came of it. */
   async over(tx: Tx, job: string): Promise<void> {
     await this.boss.deleteJob(NAME, job, { db: sqlOf(tx) });
+  }
+
+  /** Enters a small picture that somebody waits for. Returns the job's name. */
+  async enterThumb(tx: Tx, thumb: ThumbJob): Promise<string> {
+    const id = orderedId();
+    await this.boss.send(THUMBS, thumb, { id, db: sqlOf(tx) });
+    return id;
+  }
+
+  /** Takes the next small picture; undefined where none is wanted. Its job goes when whoever wanted it has it. */
+  async takeThumb(): Promise<ThumbJob | undefined> {
+    const [job] = await this.boss.fetch<ThumbJob>(THUMBS);
+    return job?.data;
+  }
+
+  async thumbOver(tx: Tx, job: string): Promise<void> {
+    await this.boss.deleteJob(THUMBS, job, { db: sqlOf(tx) });
   }
 
   close(): Promise<void> {

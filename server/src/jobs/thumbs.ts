@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { isAsItCame, readPam, type Stack, type TableSize } from '@bexlen/core';
+import { isAsItCame, readPam, standOf, type Stack, type Stand, type TableSize } from '@bexlen/core';
 import { PIXEL_EDGES, THUMB_EDGE, type Estimate, type FileWish } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Decoded } from '@bexlen/render/decode/decode';
@@ -13,8 +13,9 @@ import { derivedPath, fittedFile, isThere, pixelsOnce, thumbFile } from '../stor
 import { photoRow, type PhotoRow } from '../store/photos';
 import { stackOf } from '../store/versions';
 import { estimateOf } from './estimate';
-import { make } from '@bexlen/render/make/make';
+import { make, pixelsOf } from '@bexlen/render/make/make';
 import { tableText } from '@bexlen/render/make/table';
+import type { OthersThumbs } from './thumb-jobs';
 import type { Stores } from './supplies';
 import { Shared } from './shared';
 import { Turns } from './turns';
@@ -31,12 +32,15 @@ export interface Thumb {
   readonly revision: number;
 }
 
+/** Long edge in pixels of the picture that tells where a photo stands. */
+const STAND_EDGE = 256;
+
 /** How long a small picture, or what is measured of one, may take. */
 const MOST_MS = 30_000;
 
 /** Small pictures of versions: made by the engine when they are first asked for, one at a time, the newest wish first, and kept until the version changes. */
 export class Thumbs {
-  private readonly shared = new Shared<void>();
+  private readonly shared = new Shared<string>();
   private readonly turns = new Turns(MOST_MS);
 
   constructor(
@@ -45,6 +49,8 @@ export class Thumbs {
     private readonly decoders: Decoders,
     private readonly stores: Stores,
     private readonly workshop: Workshop,
+    /** Other machines that make them; here they are made where none does. */
+    private readonly others?: OthersThumbs,
   ) {}
 
   async of(versionId: string, signal?: AbortSignal): Promise<Thumb> {
@@ -54,9 +60,14 @@ export class Thumbs {
       return { file: await thumbFile(this.folder, this.decoders, photo), revision };
     const file = derivedPath(this.folder, photo.hash, nameOf(versionId, revision));
     if (await isThere(file)) return { file, revision };
-    await this.shared.ask(file, signal, (wanted) => this.turns.take(wanted, (within) => this.make(photo, stack, file, within)));
+    const made = await this.shared.ask(file, signal, async (wanted) => {
+      const there = await this.others?.of({ hash: photo.hash, versionId, revision }, wanted);
+      if (there !== undefined) return there;
+      await this.turns.take(wanted, (within) => this.make(photo, stack, file, within));
+      return file;
+    });
     await this.forget(photo.hash, versionId, revision);
-    return { file, revision };
+    return { file: made, revision };
   }
 
   /** A picture of a photo with a stack, as a JPEG. */
@@ -69,6 +80,22 @@ export class Thumbs {
     } finally {
       await fs.rm(file, { force: true });
     }
+  }
+
+  /** Where a picture of a photo with a stack stands. */
+  async stand(photoId: string, stack: Stack, signal?: AbortSignal): Promise<Stand> {
+    const photo = await photoRow(this.db, photoId);
+    return this.turns.take(signal, async (within) => {
+      const work = {
+        source: await this.stores.source(photo),
+        stack,
+        supplies: this.stores.of(photo, false),
+        fittedTo: this.fitting(photo),
+        size: STAND_EDGE,
+      };
+      const { pixels, width } = await pixelsOf(this.workshop, work, 'rgba8', undefined, { signal: within });
+      return standOf({ width, height: pixels.length / (4 * width), data: pixels });
+    });
   }
 
   /** About how large a file of a version will be. */
@@ -93,18 +120,10 @@ export class Thumbs {
   }
 
   private async make(photo: PhotoRow, stack: Stack, to: string, signal: AbortSignal): Promise<void> {
-    const { folder, decoders } = this;
+    const { folder } = this;
     const source = await this.stores.source(photo);
     const unfinished = path.join(folder.unfinished, `thumb-${randomUUID()}`);
-    const fittedTo = async (edge: number): Promise<Decoded> => {
-      const known = EDGES.find((it) => it >= edge);
-      const wish = { urgency: 'soon' } as const;
-      return readPam(
-        known
-          ? await fs.readFile(await fittedFile(folder, decoders, photo, known, wish))
-          : await pixelsOnce(folder, decoders, photo, edge, undefined, wish),
-      );
-    };
+    const fittedTo = this.fitting(photo);
     try {
       const wish = { format: 'jpeg', quality: 86, ground: 'grey' } as const;
       const supplies = this.stores.of(photo, false);
@@ -114,6 +133,20 @@ export class Thumbs {
       await fs.rm(unfinished, { force: true });
     }
   }
+
+  /** A photo's pixels, by what is kept of them. */
+  private readonly fitting =
+    (photo: PhotoRow) =>
+    async (edge: number): Promise<Decoded> => {
+      const { folder, decoders } = this;
+      const known = EDGES.find((it) => it >= edge);
+      const wish = { urgency: 'soon' } as const;
+      return readPam(
+        known
+          ? await fs.readFile(await fittedFile(folder, decoders, photo, known, wish))
+          : await pixelsOnce(folder, decoders, photo, edge, undefined, wish),
+      );
+    };
 
   /** Removes the pictures of earlier revisions. */
   private async forget(hash: string, versionId: string, before: number): Promise<void> {

@@ -40,10 +40,12 @@ export class Cache {
     return cache;
   }
 
-  /** The file of a name, if it is here. */
-  has(key: string): string | undefined {
+  /** The file of a name, if it is here: whole, for somebody may have tidied up on this machine. */
+  async has(key: string): Promise<string | undefined> {
     const entry = this.entries.get(key);
     if (!entry) return undefined;
+    const { size } = await fs.stat(entry.file).catch(() => ({ size: -1 }));
+    if (size !== entry.bytes) return void (await this.remove(key));
     // The order of a map is that of the last use.
     this.entries.delete(key);
     this.entries.set(key, entry);

@@ -126,10 +126,7 @@ export async function inBucket(where: string, folder: string): Promise<Objects> 
   return {
     own: false,
     size,
-    file: (key) => {
-      const there = cache.has(key);
-      return there === undefined ? fetching.ask(key, undefined, () => fetched(key)) : Promise.resolve(there);
-    },
+    file: async (key) => (await cache.has(key)) ?? fetching.ask(key, undefined, () => fetched(key)),
     keep: async (key, file, hash) => {
       const { size: bytes } = await fs.stat(file);
       const sum = createHash('sha256');

@@ -5,14 +5,16 @@ import { lookbook, lookChange, lookOrder, looksImported, putVersions, versionsGo
 import { writeZip } from '@bexlen/render/files/zips';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
+import { untilGone } from '../http/gone';
 import { knownId } from '../http/params';
 import { fileOf, filesOf } from '../looks/archive';
+import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { removeFresh, type Looks } from '../store/looks';
 
 const MOST_ARCHIVE = 32e6;
 
-export function lookRoutes(db: Db, looks: Looks, checks: Checks): Router {
+export function lookRoutes(db: Db, looks: Looks, checks: Checks, thumbs: Thumbs): Router {
   const router = Router();
   router.param('id', knownId);
 
@@ -63,7 +65,7 @@ export function lookRoutes(db: Db, looks: Looks, checks: Checks): Router {
   router
     .route('/looks/:id/put')
     .post(express.json({ limit: '1mb' }), async (req, res) => {
-      const versions = await looks.putOn(req.params.id, lookOrder.parse(req.body));
+      const versions = await looks.putOn(req.params.id, lookOrder.parse(req.body), (photoId, stack) => thumbs.stand(photoId, stack, untilGone(res)));
       res.status(201).json(putVersions.parse({ versions }));
     })
     .all(wrongMethod('POST'));

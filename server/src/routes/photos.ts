@@ -1,7 +1,7 @@
 import express, { Router } from 'express';
 import { z } from 'zod';
 import { BexlenError, PAM_TYPE, type Stack } from '@bexlen/core';
-import { photoChange, PIXEL_EDGES, type Named, type NewVersion } from '@bexlen/api';
+import { photoChange, PIXEL_EDGES, shelfWish, type Named, type NewVersion } from '@bexlen/api';
 import type { Folder } from '../folder';
 import { FOR_EVER } from '../http/caching';
 import { untilGone } from '../http/gone';
@@ -12,7 +12,8 @@ import type { Decoders } from '../decoders/decoders';
 import type { Thumbs } from '../jobs/thumbs';
 import type { Db } from '../store/db';
 import { fittedFile, forgetOriginal, pixelsOnce, thumbFile } from '../store/originals';
-import { allPhotos, changePhoto, photoById, photoRow, removePhoto } from '../store/photos';
+import { changePhoto, photoById, photoRow, removePhoto } from '../store/photos';
+import { shelfPage } from '../store/shelf';
 import { addVersion, versionById } from '../store/versions';
 
 const edge = z.object({ edge: z.coerce.number().pipe(z.union(PIXEL_EDGES.map((e) => z.literal(e)) as never)) }) as z.ZodType<{ edge: number }>;
@@ -26,7 +27,7 @@ export function photoRoutes(db: Db, folder: Folder, decoders: Decoders, checks: 
 
   router
     .route('/photos')
-    .get(async (_req, res) => void res.json(await allPhotos(db, folder)))
+    .get(async (req, res) => void res.json(await shelfPage(db, folder, shelfWish.parse(req.query))))
     .all(wrongMethod('GET'));
 
   router

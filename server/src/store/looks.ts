@@ -1,5 +1,20 @@
 import { randomUUID } from 'node:crypto';
-import { BexlenError, echoed, lookFile, lookOf, named, namedIn, putOn, renamed, type Look, type LookFault, type Reference } from '@bexlen/core';
+import {
+  BexlenError,
+  beneathLook,
+  echoed,
+  lookFile,
+  lookOf,
+  named,
+  namedIn,
+  putOn,
+  renamed,
+  type Look,
+  type LookFault,
+  type Reference,
+  type Stack,
+  type Stand,
+} from '@bexlen/core';
 import type { KeptLook, LookChange, LookOrder, PutVersions } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Db, Tx } from './db';
@@ -93,14 +108,25 @@ export class Looks {
   }
 
   /** Puts a look on photos, on the version of each that was changed last: as a new version, so that nothing is changed. All or none. */
-  async putOn(id: string, { photos, where, strength }: LookOrder): Promise<PutVersions['versions']> {
+  async putOn(
+    id: string,
+    { photos, where, strength, fit }: LookOrder,
+    standOf: (photoId: string, stack: Stack) => Promise<Stand>,
+  ): Promise<PutVersions['versions']> {
     const look = await this.one(id);
+    const stands = new Map<string, Stand>();
+    // That takes its time, and is not to hold others up.
+    if (fit)
+      for (const photoId of new Set(photos)) {
+        await photoRow(this.db, photoId);
+        stands.set(photoId, await standOf(photoId, beneathLook((await latestVersion(this.db, photoId)).stack, where)));
+      }
     return this.db.transaction(async (tx) => {
       const made: { id: string; photoId: string }[] = [];
       for (const photoId of new Set(photos)) {
         await photoRow(tx, photoId);
         const { stack } = await latestVersion(tx, photoId);
-        const on = putOn(stack, look, { where, strength, newId: () => `l${randomUUID().slice(0, 18)}` });
+        const on = putOn(stack, look, { where, strength, from: stands.get(photoId), newId: () => `l${randomUUID().slice(0, 18)}` });
         const words = `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`;
         const steps = [
           { words: 'As it was', stack },

@@ -190,7 +190,7 @@ async function unfinished<T>(folder: Folder, use: (file: string) => Promise<T>):
   }
 }
 
-/** Removes an original, its picture for the shelf, and what it was developed into. */
+/** Removes an original, its picture for the shelf, what it was developed into, and the small pictures of its versions. */
 export async function removeOriginal(folder: Folder, hash: string): Promise<void> {
   const { objects } = folder;
   await objects.remove(originalKey(hash));
@@ -198,4 +198,5 @@ export async function removeOriginal(folder: Folder, hash: string): Promise<void
     await fs.rm(derivedPath(folder, hash, what), { force: true });
     if (!objects.own) await objects.remove(keptKey(hash, what));
   }
+  if (!objects.own) for await (const { key } of objects.list(`thumbs/${hash}`)) await objects.remove(key);
 }

@@ -37,7 +37,7 @@ export interface PhotoRow {
   readonly roll_id: string | null;
 }
 
-interface VersionRow {
+export interface VersionRow {
   readonly id: string;
   readonly photo_id: string;
   readonly name: string;
@@ -57,22 +57,6 @@ export type Facts = { readonly headroom?: number } & Pick<
 const noPhoto = (id: string): BexlenError =>
   new BexlenError('not-found', `There is no photo ${echoed(id)}.`, 'Go back to the shelf; it may have been removed.');
 
-/** All photos with their versions, the latest first; and how many there are that could not be read, which must not hide the others. */
-export async function allPhotos(db: Tx, folder: Folder): Promise<{ photos: Photo[]; unread: number }> {
-  const photos = await db.query<PhotoRow>('SELECT * FROM photos ORDER BY imported_at DESC, id');
-  const versions = byPhoto(await versionRows(db, null));
-  const there = await Promise.all(photos.rows.map((row) => isWhole(folder, row)));
-  const read = photos.rows.flatMap((row, i) => {
-    try {
-      return [present(row, versions.get(row.id) ?? [], !there[i])];
-    } catch {
-      // It is counted below.
-      return [];
-    }
-  });
-  return { photos: read, unread: photos.rows.length - read.length };
-}
-
 /** Hashes of all originals that photos name. */
 export async function allHashes(db: Tx): Promise<Set<string>> {
   return new Set((await db.query<{ hash: string }>('SELECT hash FROM photos')).rows.map(({ hash }) => hash));
@@ -80,7 +64,7 @@ export async function allHashes(db: Tx): Promise<Set<string>> {
 
 export async function photoById(db: Tx, folder: Folder, id: string): Promise<Photo> {
   const row = await photoRow(db, id);
-  return present(row, await versionRows(db, id), !(await isWhole(folder, row)));
+  return present(row, (await versionsByPhoto(db, [id])).get(id) ?? [], !(await isWhole(folder, row)));
 }
 
 export async function photoRow(db: Tx, id: string): Promise<PhotoRow> {
@@ -171,17 +155,14 @@ export async function dropPhoto(db: Tx, id: string): Promise<string> {
   return hash;
 }
 
-async function versionRows(db: Tx, photoId: string | null): Promise<VersionRow[]> {
+/** Versions of photos, those that were changed last first. */
+export async function versionsByPhoto(db: Tx, photos: readonly string[]): Promise<ReadonlyMap<string, VersionRow[]>> {
   const { rows } = await db.query<VersionRow>(
     `SELECT v.id, v.photo_id, v.name, v.revision, v.changed_at, s.stack FROM versions v
        JOIN steps s ON s.version_id = v.id AND s.place = v.cursor
-      WHERE $1::text IS NULL OR v.photo_id = $1 ORDER BY v.changed_at DESC`,
-    [photoId],
+      WHERE v.photo_id = ANY($1) ORDER BY v.changed_at DESC`,
+    [photos],
   );
-  return rows;
-}
-
-function byPhoto(rows: readonly VersionRow[]): ReadonlyMap<string, VersionRow[]> {
   const groups = new Map<string, VersionRow[]>();
   for (const row of rows) groups.set(row.photo_id, [...(groups.get(row.photo_id) ?? []), row]);
   return groups;
@@ -192,7 +173,8 @@ const geometryOf = ({ geometry }: Partial<Pick<Stack, 'geometry'>>): Geometry =>
 
 const familyOf = (layer: Layer): string => (layer.kind === 'group' ? 'group' : kindOf(layer.kind).family);
 
-function present({ imported_at, taken_at, roll_id, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[], missing: boolean): Photo {
+/** A photo as pages know it. Throws where one of its versions cannot be read. */
+export function present({ imported_at, taken_at, roll_id, hash: _hash, ...row }: PhotoRow, versions: readonly VersionRow[], missing: boolean): Photo {
   const own = versions.map(({ id, name, revision, stack, changed_at }) => {
     const families = layerRows(stack.layers)
       .map(({ layer }) => familyOf(layer))
