@@ -91,13 +91,18 @@ const sum = (values: readonly number[]): number => values.reduce((all, v) => all
 const inWorkers = async (page: Page, what: () => number): Promise<number> =>
   sum(await Promise.all(page.workers().map((worker) => worker.evaluate(what))));
 
+/** How long shaders are waited for: they are compiled by the processor here, beside all else that it does. */
+const COMPILED = 180_000;
 /** Does something until its frames are drawn by the graphics processor: as long as its shaders are not there, the processor goes on. */
 const untilDrawn = (page: Page, act: () => Promise<void>): Promise<void> =>
   expect
-    .poll(async () => {
-      await act();
-      return canvasOf(page).getAttribute('data-machine');
-    })
+    .poll(
+      async () => {
+        await act();
+        return canvasOf(page).getAttribute('data-machine');
+      },
+      { timeout: COMPILED },
+    )
     .toBe('gpu');
 
 for (const [what, change, says] of [
