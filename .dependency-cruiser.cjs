@@ -33,7 +33,7 @@ const rooms = {
     phone: ['offline', 'theme', 'state', 'controls'],
     boards: ['theme', 'state', 'controls', 'engine', 'edits'],
     onPhoto: ['theme', 'state', 'controls', 'engine', 'edits'],
-    shelf: ['theme', 'state', 'controls', 'exports', 'phone'],
+    shelf: ['offline', 'theme', 'state', 'controls', 'exports', 'phone'],
     params: ['theme', 'state', 'controls', 'engine', 'edits', 'shelf'],
     viewer: ['theme', 'state', 'controls', 'engine', 'edits', 'onPhoto'],
     lessons: ['theme', 'state', 'controls'],

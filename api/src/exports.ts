@@ -102,6 +102,8 @@ export const sheetWish = z.strictObject({
   page: z.enum(ids(pages)),
   upright: z.boolean(),
   columns: z.number().int().min(1).max(8),
+  /** Small crosses to cut along. */
+  marks: z.boolean().default(true),
   cells: z
     .array(z.strictObject({ photoId: id, stack, name: text().max(120), line: text().max(200) }))
     .min(1)

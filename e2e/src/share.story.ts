@@ -1,3 +1,4 @@
+import fs from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import { fingers, mouse } from './hands';
 import { demo, House } from './house';
@@ -61,4 +62,31 @@ test('a finished picture is copied where the device has no such sheet @wide', as
     return [picture.width, picture.height];
   });
   expect(Math.max(...size)).toBe(2048);
+});
+
+test('photos that another program hands over lie on the shelf, also while the server is away @phone', async ({ browser }) => {
+  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'allow' })).newPage();
+  await page.goto(house.address);
+  await expect(page.getByText('The shelf is empty')).toBeVisible();
+  const ready = () => page.evaluate(async () => Boolean((await navigator.serviceWorker.ready).active && navigator.serviceWorker.controller));
+  await expect.poll(ready).toBe(true);
+  const manifest = (await (await page.request.get(`${house.address}/manifest.webmanifest`)).json()) as {
+    share_target: { action: string; params: { files: { name: string }[] } };
+  };
+  await house.stop();
+  const bytes = [...(await fs.readFile(demo('dunes.jpg')))];
+  // The system sends a form to where the page says, and opens the shelf, to which that is answered.
+  await page.evaluate(
+    async ({ action, field, content }) => {
+      const form = new FormData();
+      form.append(field, new File([new Uint8Array(content)], 'from afar.jpg', { type: 'image/jpeg' }));
+      await fetch(action, { method: 'POST', body: form });
+    },
+    { action: manifest.share_target.action, field: manifest.share_target.params.files[0]?.name ?? '', content: bytes },
+  );
+  await page.goto(house.address);
+  await expect(page.getByText('from afar.jpg')).toBeVisible();
+  await house.start();
+  await expect(button(page, 'Open from afar')).toBeVisible();
+  await page.context().close();
 });

@@ -1,26 +1,16 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
-import { useShallow } from 'zustand/react/shallow';
 import { router } from 'expo-router';
-import Chart from 'lucide-react-native/icons/chart-area';
-import Columns from 'lucide-react-native/icons/columns-2';
-import Frame from 'lucide-react-native/icons/contrast';
-import Compare from 'lucide-react-native/icons/eye';
-import Clip from 'lucide-react-native/icons/triangle-alert';
-import Steps from 'lucide-react-native/icons/rows-4';
-import LoupeIcon from 'lucide-react-native/icons/search';
-import Scan from 'lucide-react-native/icons/scan';
 import { pictureSize } from '@bexlen/core';
-import { Button, IconButton } from '../controls/Button';
-import { HeldFigure, Recede } from '../controls/held';
+import { Button } from '../controls/Button';
+import { HeldFigure } from '../controls/held';
 import { workingEdge } from '../engine/device';
 import { showPhoto } from '../engine/preview';
-import { usePreview } from '../engine/shown';
 import { notify, useBench } from '../state/bench';
 import { openVersion } from '../state/autosave';
 import { useLayout } from '../state/layout';
 import { Refusal } from '../state/server';
-import { colour, surroundNames, type, WIDE } from '../theme/tokens';
+import { colour, type, WIDE } from '../theme/tokens';
 import { MoreOfLook } from '../looks/LookMore';
 import { LooksOnBench } from '../looks/Looks';
 import { closeLooks, openLessons, openLooks, useLooksPanel } from '../looks/panel';
@@ -30,15 +20,13 @@ import { LessonBar } from '../lessons/LessonBar';
 import { Beside } from '../viewer/Beside';
 import { FirstSight } from '../viewer/FirstSight';
 import { Viewer } from '../viewer/Viewer';
-import { compare, nextSurround, useView } from '../state/view';
-import { fit, fullScale } from '../state/look';
 import { PhoneDesk, SideDesk, WideDesk, WidePanel } from '../desk/Desk';
-import { BuildUp } from './BuildUp';
 import { Developing } from './Developing';
 import { Framing } from './Framing';
-import { KeyList, useKeys, useShortcuts, useShown } from './keys';
+import { KeyList, useKeys, useShown } from './keys';
 import { useMirror } from '../controls/mirror';
 import { Panels } from './Panels';
+import { Tools } from './Tools';
 import { TopBar, type Panel } from './TopBar';
 
 /** The working screen: photo and desk. */
@@ -174,80 +162,6 @@ function Away({ beside = false, children }: { beside?: boolean; children: ReactN
   return <View style={[beside && styles.beside, bare && styles.gone]}>{children}</View>;
 }
 
-/** One line of ways to look: original, zoom, surround. */
-function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolean }) {
-  const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView(
-    useShallow(({ look, comparing, surround, split, loupe, histogram, marks, zones }) => ({
-      look,
-      comparing,
-      surround,
-      split,
-      loupe,
-      histogram,
-      marks,
-      zones,
-    })),
-  );
-  const shown = usePreview(({ original }) => original);
-  const key = useShortcuts();
-  const zoomedIn = look.scale > 1.01;
-  return (
-    <Recede style={[styles.tools, inBar && styles.toolsInBar]}>
-      <IconButton
-        icon={Compare}
-        label={comparing ? 'Show the result' : 'Show the original'}
-        pressed={comparing}
-        shortcut={key('original')}
-        onPress={() => compare(!comparing)}
-      />
-      <IconButton
-        icon={Scan}
-        label={zoomedIn ? 'Fit the photo' : 'Zoom in'}
-        pressed={zoomedIn}
-        {...(zoomedIn && { shortcut: key('fit') })}
-        onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
-      />
-      <IconButton
-        icon={Columns}
-        label={split ? 'Put the split line away' : 'Split line'}
-        pressed={split}
-        shortcut={key('split')}
-        onPress={() => useView.setState({ split: !split, loupe: false })}
-      />
-      <IconButton
-        icon={LoupeIcon}
-        label={loupe ? 'Put the loupe away' : 'Loupe'}
-        pressed={loupe}
-        shortcut={key('loupe')}
-        onPress={() => useView.setState({ loupe: !loupe, split: false })}
-      />
-      <IconButton
-        icon={Chart}
-        label={histogram ? 'Put the histogram away' : 'Histogram'}
-        pressed={histogram}
-        shortcut={key('histogram')}
-        onPress={() => useView.setState({ histogram: !histogram })}
-      />
-      <IconButton
-        icon={Clip}
-        label={marks ? 'Put the clipping marks away' : 'Mark clipped ends'}
-        pressed={marks}
-        shortcut={key('marks')}
-        onPress={() => useView.setState({ marks: !marks })}
-      />
-      <IconButton
-        icon={Steps}
-        label={zones ? 'Put the zones away' : 'Zones'}
-        pressed={zones}
-        shortcut={key('zones')}
-        onPress={() => useView.setState({ zones: !zones })}
-      />
-      <BuildUp />
-      <IconButton icon={Frame} label={`Surround: ${surroundNames[surround]}. Change it`} shortcut={key('surround')} onPress={nextSurround} />
-    </Recede>
-  );
-}
-
 /** A sentence for people, until it is tapped away. */
 function Notice() {
   const notice = useBench((state) => state.notice);
@@ -269,8 +183,6 @@ const styles = StyleSheet.create({
   gone: { display: 'none' },
   side: { width: 372, backgroundColor: colour.desk, borderLeftWidth: 1, borderLeftColor: colour.well, paddingTop: 10 },
   sheet: { backgroundColor: colour.desk, borderTopLeftRadius: 10, borderTopRightRadius: 10, paddingTop: 10 },
-  tools: { flexDirection: 'row', justifyContent: 'space-around', alignItems: 'center', height: 46, backgroundColor: colour.desk },
-  toolsInBar: { justifyContent: 'center', marginHorizontal: 12 },
   fault: { flex: 1, alignItems: 'center', justifyContent: 'center', gap: 12, padding: 24, backgroundColor: colour.desk },
   notice: {
     position: 'absolute',

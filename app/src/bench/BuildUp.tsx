@@ -9,7 +9,7 @@ import { useBench, inForce, notify } from '../state/bench';
 const STEP_MS = 1100;
 
 /** Plays the stack step by step, from the photo to the result, with the name of each. Pressed again it pauses; at the end all is as it was. */
-export function BuildUp() {
+export function BuildUp({ word }: { word?: string | undefined }) {
   const [playing, setPlaying] = useState(false);
   const [step, setStep] = useState(0);
   const history = useBench((state) => state.history);
@@ -42,6 +42,7 @@ export function BuildUp() {
     <IconButton
       icon={playing ? Pause : Play}
       label={playing ? 'Pause the build-up' : 'Build-up: step by step'}
+      word={word}
       pressed={playing}
       off={steps.length < 2}
       onPress={() => setPlaying(!playing)}

@@ -63,11 +63,13 @@ export function OpenChannel({ layer }: { layer: Layer }) {
   return (
     <View style={styles.channel}>
       <Recede style={[styles.head, mirror, mirror && styles.headMirrored]}>
-        <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
+        <View style={styles.tape}>
+          <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
+        </View>
         <View style={styles.leaves}>
           <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
         </View>
-        <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
+        <Switch ofLayer label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
         <IconButton icon={ChevronDown} label="Back to the desk" onPress={() => openChannel(undefined)} />
       </Recede>
       <ParamEditor target={strength} name="strength" param={channelParams.strength} onStrip={() => setStrip(!strip)} />
@@ -197,7 +199,9 @@ const styles = StyleSheet.create({
   channel: { flex: 1 },
   head: { flexDirection: 'row', alignItems: 'center', paddingLeft: space.m, paddingRight: 4 },
   headMirrored: { paddingLeft: 4, paddingRight: space.m },
-  leaves: { flex: 1, paddingHorizontal: 8, alignItems: 'stretch' },
+  // A long name gives way to the leaves.
+  tape: { flexShrink: 1, minWidth: 56, alignItems: 'flex-start' },
+  leaves: { flexGrow: 1, flexShrink: 0, paddingHorizontal: 8, alignItems: 'stretch' },
   grow: { flex: 1 },
   page: { paddingBottom: 60 },
   part: { paddingTop: 6 },

@@ -12,9 +12,11 @@ interface IconProps {
   readonly pressed?: boolean;
   /** The key that does the same, as it is written on keyboards. */
   readonly shortcut?: string;
+  /** A short word to be seen under it. */
+  readonly word?: string | undefined;
 }
 
-export function IconButton({ icon: Icon, label, onPress, off = false, pressed, shortcut }: IconProps) {
+export function IconButton({ icon: Icon, label, onPress, off = false, pressed, shortcut, word }: IconProps) {
   return (
     <Pressable
       onPress={onPress}
@@ -23,9 +25,15 @@ export function IconButton({ icon: Icon, label, onPress, off = false, pressed, s
       aria-label={label}
       aria-pressed={pressed}
       {...(shortcut !== undefined && { 'aria-keyshortcuts': shortcut })}
+      {...(word !== undefined && { dataSet: { icon: 'worded' } })}
       style={({ pressed: down }) => [styles.icon, (down || pressed) && styles.down, off && styles.off]}
     >
       <Icon size={21} color={pressed ? colour.signalText : colour.text} strokeWidth={1.5} />
+      {word !== undefined && (
+        <Text numberOfLines={1} aria-hidden style={[styles.word, pressed && { color: colour.signalText }]}>
+          {word}
+        </Text>
+      )}
     </Pressable>
   );
 }
@@ -101,6 +109,7 @@ export function Choice<T extends string>({
 
 const styles = StyleSheet.create({
   icon: { width: touch, minWidth: 40, flexShrink: 1, height: touch, alignItems: 'center', justifyContent: 'center', borderRadius: radius.m },
+  word: { ...type.small, fontSize: 11, lineHeight: 13, maxWidth: '100%' },
   down: { backgroundColor: colour.raised },
   off: { opacity: 0.35 },
   button: {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { StyleSheet, Text, View, type LayoutChangeEvent } from 'react-native';
 import { colour, radius, type, web } from '../theme/tokens';
+import { firstWords } from './first';
 import { followNames, type Named } from './names';
 
 const GAP_PX = 6;
@@ -11,7 +12,7 @@ const EDGE_PX = 6;
 export function Names() {
   const [named, setNamed] = useState<Named>();
   const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => followNames(document, setNamed), []);
+  useEffect(() => followNames(document, setNamed, firstWords), []);
   if (!named) return null;
   const { box, name, key } = named;
   const measured = ({ nativeEvent: { layout } }: LayoutChangeEvent): void => setSize({ width: layout.width, height: layout.height });

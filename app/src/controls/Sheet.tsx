@@ -1,7 +1,7 @@
-import { useEffect, useRef, type ReactNode } from 'react';
-import { Pressable, ScrollView, StyleSheet, Text, useWindowDimensions, View } from 'react-native';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { Pressable, ScrollView, StyleSheet, Text, useWindowDimensions, View, type ViewStyle } from 'react-native';
 import X from 'lucide-react-native/icons/x';
-import { colour, type, web } from '../theme/tokens';
+import { colour, type, web, WIDE } from '../theme/tokens';
 import { IconButton } from './Button';
 
 interface Props {
@@ -10,10 +10,36 @@ interface Props {
   readonly children: ReactNode;
 }
 
-/** Something that comes up over the screen, at its foot, until it is closed: by its cross, a tap beside it, or Escape. */
+interface Box {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+}
+/** The control that has the focus, which is the one that was pressed last. */
+function pressedLast(): Box | undefined {
+  const element = document.activeElement;
+  const box = element && element !== document.body ? element.getBoundingClientRect() : undefined;
+  return box && box.width > 0 && box.width < MOST_WIDE && box.height < LOW / 2 ? box : undefined;
+}
+
+/** Below or above a control, where there is more room, and within the screen. */
+function beside(box: Box, screen: { readonly width: number; readonly height: number }): ViewStyle {
+  const right = Math.max(EDGE, Math.min(screen.width - WIDTH - EDGE, screen.width - box.right));
+  const below = screen.height - box.bottom > box.top;
+  const room = (below ? screen.height - box.bottom : box.top) - GAP - EDGE;
+  return { position: 'absolute', right, ...(below ? { top: box.bottom + GAP } : { bottom: screen.height - box.top + GAP }), maxHeight: room };
+}
+
+/**
+ * Something that comes up over the screen until it is closed: by its cross, a tap beside it, or Escape. On a phone it stands at the foot, where the thumb is; on a wide
+ * screen beside the control that opened it.
+ */
 export function Sheet({ title, onClose, children }: Props) {
   const panel = useRef<View>(null);
-  const { height } = useWindowDimensions();
+  const { width, height } = useWindowDimensions();
+  const [opener] = useState(pressedLast);
+  const place = width >= WIDE && opener ? beside(opener, { width, height }) : undefined;
   const close = useRef(onClose);
   close.current = onClose;
   useEffect(() => {
@@ -31,9 +57,15 @@ export function Sheet({ title, onClose, children }: Props) {
     };
   }, []);
   return (
-    <View style={styles.cover}>
+    <View style={[styles.cover, place && styles.light]}>
       <Pressable style={StyleSheet.absoluteFill} onPress={onClose} aria-hidden tabIndex={-1} />
-      <View ref={panel} role="dialog" aria-label={title} tabIndex={-1} style={[styles.panel, height < LOW && styles.high]}>
+      <View
+        ref={panel}
+        role="dialog"
+        aria-label={title}
+        tabIndex={-1}
+        style={[styles.panel, height < LOW && styles.high, place && styles.beside, place]}
+      >
         <View style={styles.head}>
           <Text style={[type.title, styles.title]} numberOfLines={1}>
             {title}
@@ -48,12 +80,17 @@ export function Sheet({ title, onClose, children }: Props) {
 
 /** A phone that lies on its side has no height to spare. */
 const LOW = 500;
+const WIDTH = 460;
+/** What is wider is no button, but a place that was tapped. */
+const MOST_WIDE = 400;
+const GAP = 6;
+const EDGE = 8;
 
 const styles = StyleSheet.create({
   cover: { ...StyleSheet.absoluteFill, backgroundColor: 'rgba(0,0,0,0.45)', justifyContent: 'flex-end', alignItems: 'center' },
   panel: {
     width: '100%',
-    maxWidth: 460,
+    maxWidth: WIDTH,
     maxHeight: '75%',
     backgroundColor: colour.desk,
     borderTopLeftRadius: 12,
@@ -62,6 +99,9 @@ const styles = StyleSheet.create({
     ...web({ outlineStyle: 'none' }),
   },
   high: { maxHeight: '96%' },
+  // The photo is seen on beside it.
+  light: { backgroundColor: 'rgba(0,0,0,0.2)' },
+  beside: { borderRadius: 12, borderWidth: 1, borderColor: colour.edge },
   head: { flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', paddingLeft: 16, paddingRight: 4, paddingTop: 4 },
   title: { flex: 1, minWidth: 0 },
   list: { paddingHorizontal: 16, paddingBottom: 8, gap: 8 },

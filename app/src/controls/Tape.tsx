@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Pressable, StyleSheet, Text, TextInput, View } from 'react-native';
 import { colour, type, web } from '../theme/tokens';
+import { saysFirst } from './first';
 
 interface Props {
   readonly name: string;
@@ -43,6 +44,7 @@ export function Tape({ name, open = false, dim = false, onPress, onRename }: Pro
     <Pressable
       onPress={onPress ?? rename}
       onLongPress={rename}
+      {...(onPress && saysFirst('tape'))}
       role="button"
       aria-label={onPress ? `Open ${name}` : `Rename ${name}`}
       aria-expanded={onPress ? open : undefined}

@@ -6,11 +6,14 @@ interface Shape {
   readonly label?: string;
   readonly text?: string;
   readonly key?: string;
+  /** It has a short word under its picture. */
+  readonly worded?: boolean;
 }
-const control = ({ label, text = '', key }: Shape) => {
+const control = ({ label, text = '', key, worded = false }: Shape) => {
   const element = {
     textContent: text,
     getAttribute: (name: string) => ({ 'aria-label': label, 'aria-keyshortcuts': key })[name] ?? null,
+    hasAttribute: () => worded,
     getBoundingClientRect: () => ({ left: 10, top: 20, width: 44, height: 44 }),
     matches: () => true,
     closest: (): unknown => element,
@@ -110,4 +113,34 @@ it('does not ask for what a finger draws', () => {
   happen('pointermove', loupe, { ...touch, clientX: 60 });
   jest.advanceTimersByTime(HOLD_MS);
   expect(seen).toEqual([]);
+});
+
+it('names what has a short word under its picture too', () => {
+  happen('pointerover', control({ label: 'Mark clipped ends', text: 'Clipped', worded: true }));
+  jest.advanceTimersByTime(HOVER_MS);
+  expect(seen).toEqual(['Mark clipped ends']);
+});
+
+it('says what something does after its first touch, until the next or for a while', () => {
+  stop();
+  const words = ['Drag it.', undefined, 'It opens.'];
+  stop = followNames(
+    page,
+    (named) => seen.push(named?.name),
+    () => words.shift(),
+  );
+  const tap = (): void => {
+    happen('pointerdown', loupe, touch);
+    time += 80;
+    happen('pointerup', loupe, touch);
+    // What it opened scrolls into sight.
+    happen('scroll', page);
+  };
+  tap();
+  expect(seen).toEqual(['Drag it.']);
+  tap();
+  expect(seen).toEqual(['Drag it.', undefined]);
+  tap();
+  jest.advanceTimersByTime(20_000);
+  expect(seen).toEqual(['Drag it.', undefined, 'It opens.', undefined]);
 });

@@ -62,7 +62,7 @@ function useChannel(layer: Layer) {
       />
     ),
     solo: <SoloButton name={layer.name} on={solo} onToggle={() => toggleSolo(layer.id)} />,
-    switch: <Switch label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />,
+    switch: <Switch ofLayer label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />,
   };
 }
 
@@ -179,8 +179,9 @@ const styles = StyleSheet.create({
   bracketMirrored: { borderLeftWidth: 0, marginLeft: 0, borderRightWidth: 3, borderRightColor: colour.tape, marginRight: 7 },
   grip: { justifyContent: 'center' },
   middle: { flex: 1, justifyContent: 'center' },
-  labels: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6 },
-  figures: { flexDirection: 'row', alignItems: 'center', gap: 6 },
+  // With large text the figures stand below the tape.
+  labels: { flexDirection: 'row', flexWrap: 'wrap', justifyContent: 'space-between', alignItems: 'center', paddingTop: 6, rowGap: 2 },
+  figures: { flexDirection: 'row', alignItems: 'center', gap: 6, flexGrow: 1, justifyContent: 'flex-end' },
   faderRow: { flexDirection: 'row' },
   buttons: { justifyContent: 'center', alignItems: 'center', flexDirection: 'row', paddingLeft: 4 },
   strip: { width: 96, height: '100%', alignItems: 'center', borderRightWidth: 1, borderRightColor: '#242424', paddingBottom: 8 },

@@ -14,6 +14,7 @@ import { StyleSheet, View } from 'react-native';
 import { create } from 'zustand';
 import { find, type Layer } from '@bexlen/core';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
+import { saysFirst } from '../controls/first';
 import { inForce, useBench } from '../state/bench';
 import { colour, touch, web } from '../theme/tokens';
 import { groupOnto, moveByKey, moveTo } from '../edits/layers';
@@ -99,6 +100,7 @@ export function Grip({ layer, across }: { layer: Layer; across: boolean }) {
       ref={setNodeRef as never}
       tabIndex={0}
       role="button"
+      {...saysFirst('grip')}
       aria-label={`Move ${layer.name}. ${how}`}
       style={[styles.grip, web({ touchAction: 'none', cursor: 'grab' })]}
       {...({

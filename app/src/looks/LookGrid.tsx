@@ -20,11 +20,15 @@ interface Props {
   readonly changed: unknown;
   /** There is little room: what is not needed just now makes way. */
   readonly narrow?: boolean;
+  /** There is little height: the search stands beside the folders, and pictures are small. */
+  readonly low?: boolean;
+  /** Stands at the end of the folders. */
+  readonly beside?: ReactNode;
   readonly children?: ReactNode;
 }
 
 /** All looks as live pictures of the photo that is open, by folders; a tap chooses one. */
-export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, children }: Props) {
+export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, low = false, beside, children }: Props) {
   const { looks, state, message, removed } = useBook();
   const [folder, setFolder] = useState<string>();
   const [search, setSearch] = useState('');
@@ -35,8 +39,12 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
   const folders = [...(looks.some(({ favourite }) => favourite) ? [FAVOURITES] : []), ...foldersOf(looks)];
   return (
     <>
-      <View style={styles.head}>
-        {!(narrow && chosen.length > 0 && search === '') && <Search label="Search looks" value={search} onChange={setSearch} />}
+      <View style={[styles.head, low && styles.headLow]}>
+        {!(narrow && chosen.length > 0 && search === '') && (
+          <View style={low && styles.searchLow}>
+            <Search label="Search looks" value={search} onChange={setSearch} />
+          </View>
+        )}
         <ScrollView horizontal showsHorizontalScrollIndicator={false}>
           <View role="radiogroup" aria-label="Folder" style={styles.folders}>
             {folders.map((name) => (
@@ -53,8 +61,9 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
             ))}
           </View>
         </ScrollView>
+        {beside}
       </View>
-      <ScrollView contentContainerStyle={styles.grid}>
+      <ScrollView contentContainerStyle={[styles.grid, low && styles.gridLow]}>
         {message !== '' && (
           <View style={styles.message}>
             <Text role="alert" style={[type.body, styles.grow]}>
@@ -78,6 +87,7 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
             image={pictures[i]}
             place={chosen.indexOf(it.id)}
             several={chosen.length > 1}
+            low={low}
             onPress={() => onChoose(it)}
           />
         ))}
@@ -107,14 +117,15 @@ interface CellProps {
   /** Its place among those that are chosen; -1 if it is not. */
   readonly place: number;
   readonly several: boolean;
+  readonly low: boolean;
   readonly onPress: () => void;
 }
 
-function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
+function Cell({ shown, facts, image, place, several, low, onPress }: CellProps) {
   const { look, id, favourite } = shown;
   const about = factsAbout(shown, facts);
   return (
-    <View style={[styles.cell, place >= 0 && styles.chosen]}>
+    <View style={[styles.cell, low && styles.cellLow, place >= 0 && styles.chosen]}>
       <Pressable
         role="button"
         aria-label={`Look ${look.name} ${about.plain} ${about.warning ?? ''}`.trim()}
@@ -122,7 +133,7 @@ function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
         onPress={onPress}
         style={({ pressed }) => pressed && styles.pressed}
       >
-        <View style={styles.picture}>
+        <View style={[styles.picture, low && styles.pictureLow]}>
           <Picture image={image} />
           {several && place >= 0 && (
             <View aria-hidden style={styles.place}>
@@ -130,7 +141,7 @@ function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
             </View>
           )}
         </View>
-        <View style={styles.words}>
+        <View style={[styles.words, low && styles.wordsLow]}>
           <Text style={type.label} numberOfLines={1}>
             {`${look.name} `}
           </Text>
@@ -159,10 +170,16 @@ function Cell({ shown, facts, image, place, several, onPress }: CellProps) {
 
 const styles = StyleSheet.create({
   head: { paddingHorizontal: 12, gap: 6 },
+  headLow: { flexDirection: 'row', alignItems: 'center' },
+  searchLow: { width: 124 },
   folders: { flexDirection: 'row', gap: 4 },
   folder: { minHeight: touch, paddingHorizontal: 12, justifyContent: 'center', borderRadius: radius.m },
   folderOn: { backgroundColor: colour.raised, borderBottomWidth: 2, borderBottomColor: colour.signal },
   grid: { flexDirection: 'row', flexWrap: 'wrap', padding: 12, gap: 10 },
+  gridLow: { paddingVertical: 6, gap: 8 },
+  cellLow: { flexBasis: 104 },
+  pictureLow: { height: 74 },
+  wordsLow: { padding: 5, gap: 0 },
   cell: {
     flexGrow: 1,
     flexBasis: 150,

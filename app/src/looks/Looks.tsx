@@ -21,6 +21,8 @@ import { layOutVariants, looksOver } from './variants';
 import { besides } from '../viewer/beside';
 import { newId } from '../state/ids';
 
+/** A phone that lies on its side has no height to spare. */
+const LOW = 500;
 /** Looks that stand side by side at most. */
 const MOST = 4;
 
@@ -45,7 +47,10 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
   const fit = useBook((book) => book.fit);
   const from = useStand(where, fit);
   const looks = useBook((book) => book.looks);
-  const narrow = useWindowDimensions().width < WIDE;
+  const { width, height } = useWindowDimensions();
+  const narrow = width < WIDE;
+  const low = height < LOW;
+  const compare = (): void => (setComparing(true), setChosen([]));
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [comparing, setComparing] = useState(false);
   const [strength, setStrength] = useState(1);
@@ -86,7 +91,15 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
   };
   return (
     <View style={styles.fill}>
-      <LookGrid narrow={narrow} chosen={chosen} onChoose={choose} withLook={(it) => safely(() => withLook(it, 1, from))} changed={key} />
+      <LookGrid
+        narrow={narrow}
+        low={low}
+        beside={low && !comparing && <IconButton icon={Columns} label="Compare looks" onPress={compare} />}
+        chosen={chosen}
+        onChoose={choose}
+        withLook={(it) => safely(() => withLook(it, 1, from))}
+        changed={key}
+      />
       {comparing ? (
         <View style={styles.compare}>
           <Text style={[type.small, styles.fill]}>{chosen.length === 0 ? 'Choose up to four.' : `${chosen.length} chosen.`}</Text>
@@ -106,10 +119,12 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
           onMore={() => useBook.setState({ more: one.id })}
         />
       ) : (
-        <View style={styles.compare}>
-          <Text style={[type.small, styles.fill]}>Tap a look to see it on the photo.</Text>
-          <Button icon={Columns} label="Compare" onPress={() => (setComparing(true), setChosen([]))} />
-        </View>
+        !low && (
+          <View style={styles.compare}>
+            <Text style={[type.small, styles.fill]}>Tap a look to see it on the photo.</Text>
+            <Button icon={Columns} label="Compare" onPress={compare} />
+          </View>
+        )
       )}
     </View>
   );

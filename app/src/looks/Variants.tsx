@@ -8,6 +8,7 @@ import { pages } from '@bexlen/api';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Entry } from '../controls/Entry';
+import { Switch } from '../controls/Switch';
 import { sentenceOf, server } from '../state/server';
 import { colour, type, WIDE } from '../theme/tokens';
 import { putVariantsAway, useVariants, type Cell } from './variants';
@@ -87,6 +88,7 @@ function Print({ columns, onClose }: { columns: number; onClose: () => void }) {
   const [title, setTitle] = useState(given);
   const [page, setPage] = useState<(typeof pages)[number]['id']>('a4');
   const [way, setWay] = useState<(typeof WAYS)[number]['id']>('upright');
+  const [marks, setMarks] = useState(true);
   const [fault, setFault] = useState('');
   const make = async (): Promise<void> => {
     try {
@@ -95,6 +97,7 @@ function Print({ columns, onClose }: { columns: number; onClose: () => void }) {
         page,
         upright: way === 'upright',
         columns,
+        marks,
         cells: cells.map(({ photo, stack, name, line }) => ({ photoId: photo.id, stack, name, line })),
       });
       putVariantsAway();
@@ -108,6 +111,10 @@ function Print({ columns, onClose }: { columns: number; onClose: () => void }) {
       <Entry label="Title of the sheet" value={title} onChange={setTitle} />
       <Choice label="Page" options={pages} value={page} onChoose={setPage} />
       <Choice label="Way of the page" options={WAYS} value={way} onChoose={setWay} />
+      <View style={styles.line}>
+        <Text style={[type.label, styles.grow]}>Marks to cut along</Text>
+        <Switch label="Marks to cut along" on={marks} onToggle={() => setMarks(!marks)} />
+      </View>
       <Text style={type.small}>
         {cells.length} pictures, {columns} beside each other, each with its name and values. A PDF.
       </Text>
@@ -146,6 +153,7 @@ function usePictures(cells: readonly Cell[]): readonly (string | undefined)[] {
 const styles = StyleSheet.create({
   cover: { ...StyleSheet.absoluteFill, backgroundColor: colour.well, zIndex: 5 },
   head: { flexDirection: 'row', alignItems: 'center', gap: 8, minHeight: 56, paddingLeft: 14, paddingRight: 4 },
+  line: { flexDirection: 'row', alignItems: 'center' },
   grow: { flex: 1, minWidth: 0 },
   grid: { flexDirection: 'row', flexWrap: 'wrap', paddingHorizontal: 12, gap: 8, rowGap: 14 },
   frame: { width: '100%', backgroundColor: colour.groove },

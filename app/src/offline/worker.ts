@@ -5,6 +5,7 @@ import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute, type 
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { CacheFirst, NetworkFirst } from 'workbox-strategies';
 import { KEEP_HEADER, keptIn, type Kept } from './kept';
+import { waitingFiles } from './waiting';
 
 declare const self: ServiceWorkerGlobalScope;
 /** All files of the page, by content; filled in when the page is built. */
@@ -74,6 +75,17 @@ for (const { method, path, then } of CHANGES)
     },
     method,
   );
+
+/** Photos that another program hands over: they wait with those that are on their way to the shelf, which is opened and sends them. */
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && url.pathname === '/received',
+  async ({ request }) => {
+    const form = await request.formData();
+    for (const file of form.getAll('photos')) if (file instanceof File && file.size > 0) await waitingFiles.add({ name: file.name, file });
+    return Response.redirect('/', 303);
+  },
+  'POST',
+);
 
 // A newer one takes over when the page says so, never under a page that was loaded with an older one.
 self.addEventListener('message', ({ data }: ExtendableMessageEvent) => {

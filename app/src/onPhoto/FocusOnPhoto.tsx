@@ -5,9 +5,10 @@ import { Recede } from '../controls/held';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import type { PhotoDrag } from './drag';
-import { Handles, ON_PHOTO, type Handled } from './Handles';
+import { FaderCap, Handles, ON_PHOTO, type Handled } from './Handles';
 import { dragged, taken, type Numbers } from './handle';
 import type { Point, Ways } from './places';
+import { tickLength } from './scale';
 import { useWhere } from '../state/byHand';
 import { chosenOf, focus as edits } from '../edits/focus';
 import { focusTarget } from '../edits/target';
@@ -124,19 +125,24 @@ export function FocusOnPhoto({ layer, all, ways }: { layer: KindLayer; all: read
 
 const placeOf = ({ params }: Focus): Point => ({ x: Number(params['x']), y: Number(params['y']) });
 
-/** A head with its blur drawn around it: a full ring is all the blur there is, none is sharp. */
+/** Marks beside a pin's cap, from sharp at the foot to all the blur there is at the head; the cap stands as far up as its blur. */
+const SCALE = { high: 44, marks: 5, off: 11 };
+
+/** A pin as a small fader that stands where it is: its foot is the place, its cap is as high as its blur. */
 function PinCap({ pin, chosen, ways }: { pin: Focus; chosen: boolean; ways: Ways }) {
   const { x, y } = ways.toScreen(placeOf(pin));
-  const blur = Number(pin.params['blur']);
-  const r = chosen ? 13 : 10;
-  const end = 2 * Math.PI * Math.min(0.9999, blur);
-  const arc = `M${x} ${y - r} A${r} ${r} 0 ${end > Math.PI ? 1 : 0} 1 ${x + r * Math.sin(end)} ${y - r * Math.cos(end)}`;
+  const high = chosen ? SCALE.high : SCALE.high * 0.65;
+  const cap = y - Number(pin.params['blur']) * high;
+  const marks = Array.from({ length: SCALE.marks }, (_, i) => i / (SCALE.marks - 1))
+    .map((share) => `M${x + SCALE.off} ${y - share * high}h${tickLength(share) * (chosen ? 0.8 : 0.5)}`)
+    .join('');
+  const path = `M${x} ${y}V${y - high}${marks}`;
   return (
     <>
-      <Circle cx={x} cy={y} r={r} fill="rgba(20,20,20,0.45)" stroke="rgba(0,0,0,0.6)" strokeWidth={5} />
-      <Circle cx={x} cy={y} r={r} fill="none" stroke="rgba(255,255,255,0.45)" strokeWidth={1} />
-      {blur > 0.005 && <Path d={arc} stroke="#fff" strokeWidth={3} fill="none" />}
-      <Circle cx={x} cy={y} r={chosen ? 4.5 : 3} fill="#fff" />
+      <Circle cx={x} cy={y} r={3} fill="#fff" stroke="rgba(0,0,0,0.6)" strokeWidth={2} />
+      <Path d={path} stroke="rgba(0,0,0,0.55)" strokeWidth={3.5} fill="none" strokeLinecap="round" />
+      <Path d={path} stroke="rgba(255,255,255,0.95)" strokeWidth={1.5} fill="none" strokeLinecap="round" />
+      <FaderCap x={x} y={cap} turn={90} scale={chosen ? 0.9 : 0.65} />
     </>
   );
 }

@@ -1,11 +1,12 @@
 import { StyleSheet, View } from 'react-native';
-import Svg, { Circle, Line, Path, Rect } from 'react-native-svg';
+import Svg, { Path, Rect } from 'react-native-svg';
 import type { Handle } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { useHeld } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { drawn, nudged, type Grip, type Numbers } from './handle';
 import type { Point, Ways } from './places';
+import { tickLength, ticksOf } from './scale';
 
 /** Names what is held on the photo. */
 export const ON_PHOTO = 'on-photo';
@@ -34,27 +35,32 @@ function screenAngle({ at, angleDeg = 0 }: Grip, { toScreen }: Ways): number {
   return (Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI;
 }
 
-/** Light lines within dark ones, so that they are seen on anything; grips like small fader caps. They step back while a fader moves. */
+/** The marks of a scale, each as long as it is far from where the shape is whole. */
+const scalePath = (target: Handled, { toScreen, middle, reach, scale }: Ways): string =>
+  ticksOf(target.handle, target.values, { middle, reach, pixel: 1 / scale })
+    .map(({ at, way, share }) => {
+      const [a, b] = [toScreen(at), toScreen({ x: at.x + way.x / scale, y: at.y + way.y / scale })];
+      const half = tickLength(share) / 2 / Math.max(1e-6, Math.hypot(b.x - a.x, b.y - a.y));
+      const [x, y] = [(b.x - a.x) * half, (b.y - a.y) * half];
+      return `M${(a.x - x).toFixed(1)} ${(a.y - y).toFixed(1)}L${(a.x + x).toFixed(1)} ${(a.y + y).toFixed(1)}`;
+    })
+    .join('');
+
+/** Marks that grow from where a shape is whole to where it ends, light within dark, so that they are seen on anything; grips like the caps of faders. They step back while a fader moves. */
 export function Handles({ target, ways }: { target: Handled; ways: Ways }) {
   const held = useHeld((state) => state.id === ON_PHOTO);
-  const { lines, grips } = drawn(target.handle, target.values);
+  const { outline, grips } = drawn(target.handle, target.values);
+  const scale = scalePath(target, ways);
   return (
     <Recede mine={(id) => id === ON_PHOTO} style={StyleSheet.absoluteFill}>
       <View style={StyleSheet.absoluteFill} pointerEvents="none">
         <Svg width="100%" height="100%">
-          {lines.map(({ points, faint }, i) => (
-            <Path key={`d${i}`} d={pathOf(points, ways)} stroke="rgba(0,0,0,0.55)" strokeWidth={faint ? 3 : 4} fill="none" />
-          ))}
-          {lines.map(({ points, faint }, i) => (
-            <Path
-              key={`l${i}`}
-              d={pathOf(points, ways)}
-              stroke="rgba(255,255,255,0.95)"
-              strokeWidth={faint ? 1 : 1.5}
-              {...(faint && { strokeDasharray: '7 5' })}
-              fill="none"
-            />
-          ))}
+          {[scale, pathOf(outline, ways)]
+            .filter((path) => path !== '')
+            .flatMap((path) => [
+              <Path key={`d${path.length}`} d={path} stroke="rgba(0,0,0,0.55)" strokeWidth={3.5} fill="none" strokeLinecap="round" />,
+              <Path key={`l${path.length}`} d={path} stroke="rgba(255,255,255,0.95)" strokeWidth={1.5} fill="none" strokeLinecap="round" />,
+            ])}
           {!held && grips.map((grip) => <Cap key={grip.id} grip={grip} ways={ways} />)}
         </Svg>
       </View>
@@ -65,22 +71,37 @@ export function Handles({ target, ways }: { target: Handled; ways: Ways }) {
   );
 }
 
-function Cap({ grip, ways }: { grip: Grip; ways: Ways }) {
-  const { x, y } = ways.toScreen(grip.at);
-  if (grip.angleDeg === undefined)
-    return (
-      <>
-        <Circle cx={x} cy={y} r={7} fill="none" stroke="rgba(0,0,0,0.6)" strokeWidth={4} />
-        <Circle cx={x} cy={y} r={7} fill="none" stroke="#fff" strokeWidth={1.5} />
-      </>
-    );
-  const turn = `rotate(${screenAngle(grip, ways).toFixed(1)} ${x.toFixed(1)} ${y.toFixed(1)})`;
+/** The cap of a fader that goes one way, with one groove; or of what goes every way, square and with two. */
+export function FaderCap({ x, y, turn, every = false, scale = 1 }: { x: number; y: number; turn: number; every?: boolean; scale?: number }) {
+  const [w, h] = every ? [9 * scale, 9 * scale] : [5 * scale, 10 * scale];
+  const groove = h - 3 * scale;
   return (
     <>
-      <Rect x={x - 5} y={y - 10} width={10} height={20} rx={2} fill="#d6d6d6" stroke="rgba(0,0,0,0.7)" strokeWidth={1.5} transform={turn} />
-      <Line x1={x} y1={y - 7} x2={x} y2={y + 7} stroke="#2b261a" strokeWidth={1.5} transform={turn} />
+      <Rect
+        x={x - w}
+        y={y - h}
+        width={2 * w}
+        height={2 * h}
+        rx={2}
+        fill="#d6d6d6"
+        stroke="rgba(0,0,0,0.7)"
+        strokeWidth={1.5}
+        transform={`rotate(${turn.toFixed(1)} ${x.toFixed(1)} ${y.toFixed(1)})`}
+      />
+      <Path
+        d={`M${x} ${y - groove}v${2 * groove}${every ? `M${x - groove} ${y}h${2 * groove}` : ''}`}
+        stroke="#2b261a"
+        strokeWidth={1.5}
+        transform={`rotate(${turn.toFixed(1)} ${x.toFixed(1)} ${y.toFixed(1)})`}
+      />
     </>
   );
+}
+
+function Cap({ grip, ways }: { grip: Grip; ways: Ways }) {
+  const { x, y } = ways.toScreen(grip.at);
+  const every = grip.angleDeg === undefined;
+  return <FaderCap x={x} y={y} turn={every ? 0 : screenAngle(grip, ways)} every={every} />;
 }
 
 const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };

@@ -1,7 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
-import Svg, { Circle } from 'react-native-svg';
+import Svg, { Circle, Path } from 'react-native-svg';
 import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, type Sample, unit } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { hold, letGo, useHeld } from '../state/held';
@@ -253,22 +253,33 @@ function Taps({ part, ways }: { part: Part; ways: Ways }) {
   );
 }
 
-/** The brush at its true size: its rim, and where it begins to fade. */
+const SPOKES = 16;
+/** Short lines from where a brush of a radius begins to fade to its rim, in a square around it. */
+const spokes = (r: number, from: number): string =>
+  Array.from({ length: SPOKES }, (_, i) => (2 * Math.PI * i) / SPOKES)
+    .map((way) => [Math.cos(way), Math.sin(way)] as const)
+    .map(([x, y]) => `M${r + from * x} ${r + from * y}L${r + r * x} ${r + r * y}`)
+    .join('');
+
+/** The brush at its true size: its rim, and from where on it fades. */
 function Outline({ ways }: { ways: Ways }) {
   const { at, brush, sizing } = useWhere(useShallow(({ at, brush, sizing }) => ({ at, brush, sizing })));
   const held = useHeld(({ id }) => id?.startsWith('brush-') === true || id === ON_PHOTO);
-  const box = useRef<View>(null);
-  const place = at ?? (held || sizing ? { x: NaN, y: NaN } : undefined);
+  const place: Partial<Point> | undefined = at ?? (held || sizing ? {} : undefined);
   if (!place) return null;
   const r = brush.size * ways.scale;
-  const [x, y] = Number.isNaN(place.x) ? ['50%', '50%'] : [place.x, place.y];
+  const lines = `M${2 * r} ${r}A${r} ${r} 0 1 1 0 ${r}A${r} ${r} 0 1 1 ${2 * r} ${r}${spokes(r, r * (1 - brush.softness))}`;
   return (
-    <View ref={box} style={StyleSheet.absoluteFill} pointerEvents="none">
-      <Svg width="100%" height="100%">
-        <Circle cx={x} cy={y} r={r} fill="none" stroke="rgba(0,0,0,0.55)" strokeWidth={3} />
-        <Circle cx={x} cy={y} r={r} fill="none" stroke="#fff" strokeWidth={1} />
-        <Circle cx={x} cy={y} r={r * (1 - brush.softness)} fill="none" stroke="rgba(255,255,255,0.7)" strokeWidth={1} strokeDasharray="3 4" />
+    <View pointerEvents="none" style={[styles.outline, { left: place.x ?? '50%', top: place.y ?? '50%', width: 2 * r, height: 2 * r, margin: -r }]}>
+      <Svg width="100%" height="100%" style={styles.over}>
+        <Path d={lines} fill="none" stroke="rgba(0,0,0,0.55)" strokeWidth={3} />
+        <Path d={lines} fill="none" stroke="#fff" strokeWidth={1} />
       </Svg>
     </View>
   );
 }
+
+const styles = StyleSheet.create({
+  outline: { position: 'absolute' },
+  over: { overflow: 'visible' },
+});

@@ -13,17 +13,19 @@ export interface Grip {
   readonly angleDeg?: number;
 }
 
-/** What is drawn of a handle, in places. */
+/** What is drawn of a handle, in places, beside the scale of its fade. */
 export interface Drawn {
-  readonly lines: readonly { readonly points: readonly Point[]; readonly faint: boolean }[];
+  readonly outline: readonly Point[];
   readonly grips: readonly Grip[];
   /** 1 within, 0 beyond: where a drag moves the whole, and where it turns it. */
   readonly within: (at: Point) => boolean;
 }
 
-const STEPS = 72;
-/** How far lines of a strip go on: beyond every photo. */
-const FAR = 3;
+/** Where a shape fades: beside a straight edge, `from` so far out of its origin and to the end; or around a middle, by directions of its own in radians. */
+export type Fade =
+  | { readonly straight: true; readonly origin: Point; readonly along: Point; readonly out: Point; readonly from: number; readonly to: number }
+  | { readonly straight: false; readonly middle: Point; readonly edge: (way: number) => Point; readonly end: (way: number) => Point };
+
 const rad = (degrees: number): number => (degrees * Math.PI) / 180;
 const turned = ({ x, y }: Point, degrees: number): Point => ({
   x: x * Math.cos(rad(degrees)) - y * Math.sin(rad(degrees)),
@@ -60,13 +62,6 @@ function outness({ x, y, width, height, angle, box }: Oval, at: Point): number {
   return round + ((a ** 8 + b ** 8) ** (1 / 8) - round) * box;
 }
 
-const border = (oval: Oval, share: number): Point[] => Array.from({ length: STEPS + 1 }, (_, i) => onBorder(oval, (2 * Math.PI * i) / STEPS, share));
-
-/** A line across the whole photo, at a distance along the direction of a strip. */
-function across({ x, y, angle }: { x: number; y: number; angle: number }, way: number): Point[] {
-  const middle = plus({ x, y }, turned({ x: 0, y: way }, angle));
-  return [-FAR, FAR].map((k) => plus(middle, turned({ x: k, y: 0 }, angle)));
-}
 const along = ({ x, y, angle }: { x: number; y: number; angle: number }, at: Point): number => turned(minus(at, { x, y }), -angle).y;
 const stripGrip = (strip: { x: number; y: number; angle: number }, id: string, label: string, way: number): Grip => ({
   id,
@@ -130,7 +125,7 @@ function drawnSheet(values: Numbers): Drawn {
   const at = points(cornersOf(sheet));
   const middle = { x: sheet.x, y: sheet.y };
   return {
-    lines: [{ points: [...at, at[0] as Point], faint: false }],
+    outline: [...at, at[0] as Point],
     grips: [
       { id: 'move', label: 'Picture', at: middle },
       ...at.map((corner, i) => ({ id: `corner-${i}`, label: CORNERS[i] as string, at: corner, angleDeg: sheet.angle + 45 + 90 * i })),
@@ -162,12 +157,8 @@ function draggedSheet(grip: string, values: Numbers, from: Point, to: Point): Nu
 }
 
 function drawnClearing(oval: Clearing): Drawn {
-  const ways = Array.from({ length: STEPS + 1 }, (_, i) => (2 * Math.PI * i) / STEPS);
   return {
-    lines: [
-      { points: border(oval, 1), faint: true },
-      { points: ways.map((way) => onBorder(oval, way, endOf(oval, way))), faint: false },
-    ],
+    outline: [],
     grips: [
       { id: 'move', label: 'Centre', at: oval },
       { id: 'width', label: 'Width', at: onBorder(oval, Math.PI, 1), angleDeg: oval.angle },
@@ -194,15 +185,36 @@ interface Strip {
 }
 const stripOf = (handle: Handle, values: Numbers): Strip => named(handle, values) as unknown as Strip;
 
+/** Where a shape fades: none of a picture, a point or a spot. */
+export function fadesOf(handle: Handle, values: Numbers): Fade[] {
+  if (handle.shape === 'oval' || handle.shape === 'clearing') {
+    const oval = handle.shape === 'oval' ? ovalOf(handle, values) : undefined;
+    if (oval)
+      return [
+        { straight: false, middle: oval, edge: (way) => onBorder(oval, way, Math.max(0.02, oval.inner)), end: (way) => onBorder(oval, way, 1) },
+      ];
+    const clearing = clearingOf(handle, values);
+    return [
+      { straight: false, middle: clearing, edge: (way) => onBorder(clearing, way, 1), end: (way) => onBorder(clearing, way, endOf(clearing, way)) },
+    ];
+  }
+  if (handle.shape !== 'band' && handle.shape !== 'ramp') return [];
+  const { x, y, angle, half, before, after, length } = stripOf(handle, values);
+  const straight = { straight: true, origin: { x, y }, along: turned({ x: 1, y: 0 }, angle), out: turned({ x: 0, y: 1 }, angle) } as const;
+  return handle.shape === 'ramp'
+    ? [{ ...straight, from: 0, to: length }]
+    : [
+        { ...straight, from: -half, to: -half - before },
+        { ...straight, from: half, to: half + after },
+      ];
+}
+
 /** What is to be drawn of a handle. */
 export function drawn(handle: Handle, values: Numbers): Drawn {
   if (handle.shape === 'oval') {
     const oval = ovalOf(handle, values);
     return {
-      lines: [
-        { points: border(oval, 1), faint: false },
-        { points: border(oval, Math.max(0.02, oval.inner)), faint: true },
-      ],
+      outline: [],
       grips: [
         { id: 'move', label: 'Centre', at: oval },
         { id: 'width', label: 'Width', at: onBorder(oval, 0, 1), angleDeg: oval.angle },
@@ -215,16 +227,11 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
   if (handle.shape === 'sheet') return drawnSheet(values);
   if (handle.shape === 'clearing') return drawnClearing(clearingOf(handle, values));
   const strip = stripOf(handle, values);
-  if (handle.shape === 'point') return { lines: [], grips: [{ id: 'move', label: 'Centre', at: strip }], within: () => true };
+  if (handle.shape === 'point') return { outline: [], grips: [{ id: 'move', label: 'Centre', at: strip }], within: () => true };
   if (handle.shape === 'band') {
     const { half, before, after } = strip;
     return {
-      lines: [
-        { points: across(strip, -half), faint: true },
-        { points: across(strip, half), faint: true },
-        { points: across(strip, -half - before), faint: false },
-        { points: across(strip, half + after), faint: false },
-      ],
+      outline: [],
       grips: [
         { id: 'move', label: 'Middle', at: strip },
         stripGrip(strip, 'half', 'Width', half),
@@ -236,14 +243,11 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
   }
   if (handle.shape === 'ramp')
     return {
-      lines: [
-        { points: across(strip, 0), faint: true },
-        { points: across(strip, strip.length), faint: false },
-      ],
+      outline: [],
       grips: [{ id: 'move', label: 'Begin', at: strip }, stripGrip(strip, 'end', 'End', strip.length)],
       within: (at) => along(strip, at) >= 0 && along(strip, at) <= strip.length,
     };
-  return { lines: [], grips: [], within: () => false };
+  return { outline: [], grips: [], within: () => false };
 }
 
 /** What a drag of a grip from one place to another makes of the values it began with: `turn` turns the whole about its middle. */

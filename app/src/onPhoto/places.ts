@@ -22,6 +22,9 @@ export interface Ways {
   readonly toShare: (place: Point) => Point;
   /** Pixels of the area to one unit of a place, about the middle of what is seen. */
   readonly scale: number;
+  /** The middle of what is seen, and how far it reaches, in places. */
+  readonly middle: Point;
+  readonly reach: number;
 }
 
 /** @param onPicture places are from the middle of the finished picture, in shares of its long edge. */
@@ -45,8 +48,10 @@ export function waysOf(geometry: Geometry, photo: Size, { area, picture, look }:
     const [x, y] = mapped(there, u, v);
     return { x, y };
   };
-  const [a, b] = [toPlace({ x: area.width / 2, y: area.height / 2 }), toPlace({ x: area.width / 2 + 100, y: area.height / 2 })];
-  return { toScreen, toPlace, toShare, scale: 100 / Math.max(1e-9, Math.hypot(b.x - a.x, b.y - a.y)) };
+  const middle = toPlace({ x: area.width / 2, y: area.height / 2 });
+  const beside = toPlace({ x: area.width / 2 + 100, y: area.height / 2 });
+  const scale = 100 / Math.max(1e-9, Math.hypot(beside.x - middle.x, beside.y - middle.y));
+  return { toScreen, toPlace, toShare, scale, middle, reach: Math.hypot(area.width, area.height) / 2 / scale };
 }
 
 /** The ways of what is on the bench now; nothing while the crop is being chosen. */

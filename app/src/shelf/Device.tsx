@@ -3,11 +3,13 @@ import { useShallow } from 'zustand/react/shallow';
 import { Sheet } from '../controls/Sheet';
 import { Switch } from '../controls/Switch';
 import { useDrawing, letGraphicsDraw } from '../state/drawing';
+import { noteTold, TOOL_WORDS, useWasTold } from '../state/told';
 import { type } from '../theme/tokens';
 
 /** What is true of this device alone: the machine that draws pictures in it. */
 export function Device({ onClose }: { onClose: () => void }) {
   const { drawing, use } = useDrawing(useShallow(({ drawing, use }) => ({ drawing, use })));
+  const worded = !useWasTold(TOOL_WORDS);
   return (
     <Sheet title="This device" onClose={onClose}>
       <View style={styles.line}>
@@ -24,6 +26,13 @@ export function Device({ onClose }: { onClose: () => void }) {
             ? `It draws: ${drawing.name}.`
             : `The processor draws. ${drawing.why}`}
       </Text>
+      <View style={styles.line}>
+        <View style={styles.words}>
+          <Text style={type.label}>Words under the tools</Text>
+          <Text style={type.small}>Beside the photo on the bench.</Text>
+        </View>
+        <Switch label="Words under the tools" on={worded} onToggle={() => noteTold(TOOL_WORDS, worded)} />
+      </View>
     </Sheet>
   );
 }

@@ -32,7 +32,7 @@ jest.mock('tus-js-client', () => ({
   },
 }));
 let mockKept = new Map<number, unknown>();
-jest.mock('./waiting', () => ({
+jest.mock('../offline/waiting', () => ({
   waitingFiles: {
     add: (file: unknown) => (mockKept.set(mockKept.size + 1, file), Promise.resolve(mockKept.size)),
     begun: () => Promise.resolve(),

@@ -6,7 +6,7 @@ import { useReach } from '../state/news';
 import { parsed } from '../state/parsed';
 import { asRefusal, OFFLINE, Refusal, server, uploadPreviewUrl } from '../state/server';
 import { putIntoNewRoll, replace } from './shelf';
-import { waitingFiles, type Waiting } from './waiting';
+import { waitingFiles, type Waiting } from '../offline/waiting';
 
 export interface Upload {
   readonly id: number;

@@ -7,6 +7,7 @@ import { longEdge } from '@bexlen/core';
 import type { SheetWish } from '@bexlen/api';
 import type { Workshop } from '../pool/workshop';
 import { make, type Work } from './make';
+import { columnWidth, GAP, laidOut, MARGIN, pageSize, type Spot } from './paper';
 
 /** Dots to the inch in which pictures of a sheet are made. */
 const DPI = 220;
@@ -21,22 +22,7 @@ export interface Print {
   readonly line: string;
 }
 
-export type Laid = Pick<SheetWish, 'title' | 'page' | 'upright' | 'columns'>;
-const PAGES = { a4: [595.28, 841.89], letter: [612, 792] } as const;
-const MARGIN = 36;
-const GAP = 12;
-const TITLE = 30;
-const WORDS = 26;
-
-/** The room of one picture, in points; it is as high as wide, so that upright pictures are no smaller. */
-function cellOf({ page, upright, columns }: Laid): { page: [number, number]; width: number; height: number; rows: number } {
-  const [short, long] = PAGES[page];
-  const [pageWidth, pageHeight] = upright ? [short, long] : [long, short];
-  const width = (pageWidth - 2 * MARGIN - (columns - 1) * GAP) / columns;
-  const room = pageHeight - 2 * MARGIN - TITLE + GAP;
-  const rows = Math.max(1, Math.floor(room / (width * 0.75 + WORDS + GAP)));
-  return { page: [pageWidth, pageHeight], width, height: room / rows - WORDS - GAP, rows };
-}
+export type Laid = Pick<SheetWish, 'title' | 'page' | 'upright' | 'columns' | 'marks'>;
 
 /** Files of the faces, in the folder of fonts. */
 const FACES = {
@@ -91,29 +77,31 @@ interface Printing {
 
 /** Lays pictures out on pages, each with its name and a line of values below. Returns the bytes written. */
 async function writeSheet(sheet: Laid, prints: readonly Print[], to: string, fonts: string): Promise<number> {
-  const { page, width, height, rows } = cellOf(sheet);
+  const page = pageSize(sheet);
+  const spots = laidOut(sheet, prints);
   const document = newDocument(sheet.title, page, fonts);
   const written = pipeline(document, createWriteStream(to));
-  const onPage = sheet.columns * rows;
-  const count = Math.ceil(prints.length / onPage);
+  const count = (spots.at(-1)?.page ?? 0) + 1;
   const one = (font: string, size: number, text: string, x: number, y: number, room: number, align: 'left' | 'right' = 'left'): void =>
     void document
       .font(font)
       .fontSize(size)
       .fillColor('#222')
       .text(text, x, y, { width: room, height: size * 1.4, ellipsis: true, lineBreak: false, align });
+  let begun = -1;
   for (const [i, print] of prints.entries()) {
-    const at = i % onPage;
-    if (at === 0) {
+    const { page: at, x, y, width, height, cut } = spots[i] as Spot;
+    if (at !== begun) {
+      begun = at;
       document.addPage();
-      one('strong', 15, sheet.title, MARGIN, MARGIN - 4, page[0] - 2 * MARGIN - 60);
-      one('figure', 9, `${Math.floor(i / onPage) + 1} / ${count}`, page[0] - MARGIN - 60, MARGIN, 60, 'right');
+      one('strong', 15, sheet.title, MARGIN, MARGIN - 6, page[0] - 2 * MARGIN - 60);
+      one('figure', 9, `${at + 1} / ${count}`, page[0] - MARGIN - 60, MARGIN - 2, 60, 'right');
     }
-    const x = MARGIN + (at % sheet.columns) * (width + GAP);
-    const y = MARGIN + TITLE + Math.floor(at / sheet.columns) * (height + WORDS + GAP);
-    document.image(print.file, x, y, { fit: [width, height], align: 'center', valign: 'bottom' } as never);
-    one('strong', 9.5, print.name, x, y + height + 4, width);
-    one('figure', 7.5, print.line, x, y + height + 16, width);
+    document.image(print.file, x, y, { width, height });
+    const [left, room] = [cut.left + GAP / 2, cut.right - cut.left - GAP];
+    one('strong', 9.5, print.name, left, y + height + 4, room);
+    one('figure', 7.5, print.line, left, y + height + 16, room);
+    if (sheet.marks) cutMarks(document, cut);
   }
   if (prints.length === 0) document.addPage();
   document.end();
@@ -121,5 +109,20 @@ async function writeSheet(sheet: Laid, prints: readonly Print[], to: string, fon
   return (await fs.stat(to)).size;
 }
 
+/** How far a mark for cutting goes to each side of its corner, in points. */
+const MARK = 5;
+/** A small cross at each corner of what is cut out. */
+function cutMarks(document: PDFKit.PDFDocument, { left, top, right, bottom }: Spot['cut']): void {
+  document.lineWidth(0.4).strokeColor('#777');
+  for (const x of [left, right])
+    for (const y of [top, bottom])
+      document
+        .moveTo(x - MARK, y)
+        .lineTo(x + MARK, y)
+        .moveTo(x, y - MARK)
+        .lineTo(x, y + MARK)
+        .stroke();
+}
+
 /** Long edge in pixels of the pictures of a sheet. */
-const printEdge = (sheet: Laid): number => Math.ceil((cellOf(sheet).width / POINTS) * DPI);
+const printEdge = (sheet: Laid): number => Math.ceil((columnWidth(sheet) / POINTS) * DPI);
