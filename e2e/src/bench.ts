@@ -28,10 +28,27 @@ export class Bench {
     return this.page.getByRole('img', { name: `${this.name}, as it is now` });
   }
 
+  /** Adds a layer where something was drawn or tapped on the photo before its kind was chosen. */
+  async addAt(kind: string, place: () => Promise<void>, outside = false): Promise<void> {
+    await this.openRack();
+    await place();
+    await expect(button(this.page, /^Everywhere$/)).toBeVisible();
+    if (outside) await this.hands.tap(button(this.page, 'Outside'));
+    await this.choose(kind);
+  }
+
   async add(kind: string): Promise<void> {
+    await this.openRack();
+    await this.choose(kind);
+  }
+
+  private async openRack(): Promise<void> {
     const rack = button(this.page, 'Add a layer');
     if (await rack.isVisible()) await this.hands.tap(rack);
     else if (await button(this.page, 'Choose a first layer').isVisible()) await this.hands.tap(button(this.page, 'Choose a first layer'));
+  }
+
+  private async choose(kind: string): Promise<void> {
     await this.hands.tap(button(this.page, new RegExp(`^Add ${kind} `)));
     // Its channel is open, and its controls lie on the photo.
     await expect(button(this.page, 'Back to the desk')).toBeVisible();
@@ -57,6 +74,11 @@ export class Bench {
   async pen(...places: [number, number, number][]): Promise<void> {
     this.extra++;
     await penStroke(this.page, this.photo, places);
+  }
+
+  /** A tap on the photo, as it says where the next layer is to land. */
+  async touch(at: At): Promise<void> {
+    await this.draw(at, 0, 0);
   }
 
   async tapIn(at: At): Promise<void> {

@@ -123,14 +123,10 @@ test('a reflection: a second photo over a window, screened, its own levels, blur
 test('two treatments in two places: metal sharpened by high pass, the rest painted, in a group with a mask of its own @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'workbench');
   const { hands } = bench;
-  await bench.add('High pass');
+  await bench.addAt('High pass', () => bench.draw({ x: 0.45, y: 0.5 }, -70, 40));
   await hands.tap(radio(page, /^How$/));
   await hands.tap(page.getByRole('radio', { name: /^Soft light\./ }));
-  await bench.part('Oval');
-  await bench.draw({ x: 0.5, y: 0.5 }, -30, 10);
-  await bench.add('Brushwork');
-  await bench.part('Oval');
-  await hands.tap(radio(page, /^Take away$/));
+  await bench.addAt('Brushwork', () => bench.draw({ x: 0.45, y: 0.5 }, -70, 40), true);
   await hands.tap(radio(page, /^How$/));
   await hands.tap(button(page, 'Group with High pass'));
   await bench.part('Ramp');
@@ -177,7 +173,6 @@ test('a dream: an oval in focus, turned and feathered, highlights lifted; faded 
   await bench.fader('Shadows of Glow', -90);
   await bench.add('Vignette');
   await hands.tap(button(page, 'Start from Warm edges'));
-  await bench.close();
   await bench.fader('Strength of Vignette', -60);
   await hands.tap(button(page, 'Build-up: step by step'));
   bench.said('a dream', 20);

@@ -15,9 +15,7 @@ test.afterEach(() => house.close());
 test('soft light: all softened but an oval, the window spread far by its colour, a smaller file @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'rehearsal-window');
   const { hands } = bench;
-  await bench.add('Soft focus');
-  await bench.part('Oval');
-  await hands.tap(button(page, 'Invert part'));
+  await bench.addAt('Soft focus', () => bench.draw({ x: 0.5, y: 0.5 }, 60, 60), true);
   await bench.add('Blur');
   await bench.fader('Radius of Blur', 40);
   await bench.part('Colour');
@@ -101,11 +99,8 @@ test('atmosphere: soft focus, edges about a centre, mist before it brushed off i
   await bench.add('Soft focus');
   await bench.add('Vignette');
   await bench.draw({ x: 0.5, y: 0.5 }, 20, 10);
-  await bench.add('Mist');
+  await bench.addAt('Mist', () => bench.pen([0.3, 0.8, 1], [0.45, 0.82, 1], [0.32, 0.84, 1], [0.46, 0.87, 1]), true);
   await bench.hands.tap(button(page, 'Start from Ground'));
-  await bench.part('Brush');
-  await bench.hands.tap(radio(page, /^Take away$/));
-  await bench.draw({ x: 0.3, y: 0.8 }, 60, 5);
   await bench.add('Grain');
   await bench.fader('Size of Grain', -20);
   bench.said('atmosphere', 12);
@@ -113,7 +108,7 @@ test('atmosphere: soft focus, edges about a centre, mist before it brushed off i
   expect(layers).toMatchObject([
     { kind: 'soft-focus' },
     { kind: 'vignette' },
-    { kind: 'mist', params: { spread: 'graduated' }, mask: { parts: [{ part: 'brush', join: 'take' }] } },
+    { kind: 'mist', params: { spread: 'graduated' }, mask: { parts: [{ part: 'brush', inverted: true }] } },
     { kind: 'grain' },
   ]);
   await bench.close();

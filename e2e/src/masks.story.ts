@@ -31,13 +31,12 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
   await bench.fader('Highlights of Tone', -30);
   await bench.add('Saturation');
   await bench.fader('Amount of Saturation', 25);
-  await bench.add('Exposure');
+  // All darkened but what is painted: where it lands is said before what it is.
+  await bench.addAt('Exposure', () => bench.pen([0.42, 0.38, 1], [0.52, 0.5, 1], [0.43, 0.48, 1], [0.53, 0.62, 1]), true);
   await bench.fader('Stops of Exposure', -34);
-  await bench.part('Brush');
-  await bench.hands.tap(radio(page, 'Take away'));
+  await bench.hands.tap(radio(page, /^Where$/));
   await bench.hands.tap(radio(page, 'Hatching'));
   const before = await shownPixels(page);
-  await bench.draw({ x: 0.45, y: 0.4 }, 30, 60);
   await bench.draw({ x: 0.2, y: 0.65 }, 60, 20);
   await bench.draw({ x: 0.55, y: 0.85 }, 60, -10);
   expect(await shownPixels(page)).not.toEqual(before);
@@ -55,14 +54,10 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
     [-16, { x: 0.25, y: 0.75 }],
     [14, { x: 0.47, y: 0.5 }],
   ] as const) {
-    await bench.add('Exposure');
+    await bench.addAt('Exposure', () => bench.touch(place));
     await bench.fader(/^Stops of Exposure/, stops);
-    await bench.part('Spot');
-    await bench.tapIn(place);
   }
-  await bench.add('Grain');
-  await bench.part('Spot');
-  await bench.tapIn({ x: 0.8, y: 0.4 });
+  await bench.addAt('Grain', () => bench.touch({ x: 0.8, y: 0.4 }));
   await bench.add('Curves');
   await bench.hands.tap(button(page, 'Start from Gentle S'));
   bench.said('the moody gorge', 24);
@@ -90,27 +85,19 @@ test('drama: ovals, a rim broken by pen, a painted subject, one rock held back, 
   const bench = await open(page, 'tower-path');
   const { hands } = bench;
   await bench.add('Bleach bypass');
-  await bench.add('Exposure');
+  await bench.addAt('Exposure', () => bench.draw({ x: 0.55, y: 0.45 }, 60, 50));
   await bench.fader('Stops of Exposure', 16);
-  await bench.part('Oval');
-  await bench.draw({ x: 0.5, y: 0.5 }, 25, -10);
-  await bench.add('Exposure');
+  await bench.addAt('Exposure', () => bench.draw({ x: 0.55, y: 0.45 }, 60, 50), true);
   await bench.fader(/^Stops of Exposure/, -18);
-  await bench.part('Oval');
-  await bench.draw({ x: 0.5, y: 0.5 }, 25, -10);
-  await hands.tap(button(page, 'Invert part'));
+  await hands.tap(radio(page, /^Where$/));
   await bench.part('Brush', false);
   await bench.pen([0.3, 0.3, 0.2], [0.35, 0.5, 0.9], [0.3, 0.7, 0.4]);
   await bench.pen([0.7, 0.3, 0.9], [0.65, 0.6, 0.2]);
   await hands.drag(slider(page, 'Softening of Exposure'), 50, 0);
-  await bench.add('Local contrast');
+  await bench.addAt('Local contrast', () => bench.pen([0.5, 0.35, 0.6], [0.52, 0.55, 1], [0.48, 0.4, 0.8], [0.5, 0.65, 0.5]));
   await bench.fader('Fine of Local contrast', 40);
-  await bench.part('Brush');
-  await bench.pen([0.5, 0.35, 0.6], [0.52, 0.55, 1], [0.5, 0.65, 0.5]);
-  await bench.add('Tone');
+  await bench.addAt('Tone', () => bench.touch({ x: 0.3, y: 0.85 }));
   await bench.fader('Highlights of Tone', -40);
-  await bench.part('Spot');
-  await bench.tapIn({ x: 0.3, y: 0.85 });
   bench.said('drama, without its crop', 24);
   await bench.rename('Tone', 'Rock held back');
   const stack = await bench.stack();
@@ -182,10 +169,8 @@ test('matte monochrome: hues mixed, matte levels, edges darkened by an inverted 
   await bench.add('Levels');
   await bench.fader('Black becomes of Levels', 18);
   await bench.fader('White becomes of Levels', -14);
-  await bench.add('Exposure');
+  await bench.addAt('Exposure', () => bench.draw({ x: 0.5, y: 0.45 }, 70, 90), true);
   await bench.fader('Stops of Exposure', -18);
-  await bench.part('Oval');
-  await hands.tap(button(page, 'Invert part'));
   bench.said('matte monochrome', 8);
   const { layers } = await bench.stack();
   expect(layers).toMatchObject([{ kind: 'mono-mix' }, { kind: 'levels' }, { kind: 'exposure', mask: { parts: [{ part: 'oval', inverted: true }] } }]);
@@ -198,11 +183,10 @@ for (const wide of [false, true])
   test(`two zones: one oval used twice, outside and inside, then reshaped on its own @${wide ? 'wide' : 'phone'}`, async ({ page }) => {
     const bench = await open(page, 'lantern-lane', wide);
     const { hands } = bench;
-    await bench.add('Exposure');
+    await bench.addAt('Exposure', () => bench.draw({ x: 0.5, y: 0.5 }, wide ? 160 : 70, wide ? 90 : 40), true);
     await bench.fader('Stops of Exposure', wide ? -12 : -16);
-    await bench.part('Oval');
+    // Beside it a drag turns it.
     await bench.draw({ x: 0.06, y: 0.9 }, 0, wide ? -80 : -30);
-    await hands.tap(button(page, 'Invert part'));
     await bench.add('Exposure');
     await bench.fader(/^Stops of Exposure/, wide ? 6 : 8);
     await bench.fader(/^Contrast of Exposure/, 10);

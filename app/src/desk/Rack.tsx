@@ -1,11 +1,13 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import { change, families, figure, kinds, type Family, type Kind, type KindId, type ParamValue, type Stack } from '@bexlen/core';
+import { change, families, figure, kinds, type Family, type Kind, type KindId, type ParamValue, type PartId, type Stack } from '@bexlen/core';
 import Star from 'lucide-react-native/icons/star';
+import { Button } from '../controls/Button';
 import { Picture } from '../controls/Picture';
 import { Recede } from '../controls/held';
 import { Search } from '../controls/Search';
 import { useBench } from '../state/bench';
+import { useWhere, type Ahead } from '../state/byHand';
 import { favouritesFirst, toggleFavourite, useFavourites } from '../state/favourites';
 import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type } from '../theme/tokens';
@@ -27,6 +29,16 @@ function caption(kind: Kind, edge: number): string {
   return first && param?.type === 'number' ? `shown at ${param.label.toLowerCase()} ${figure(param, Number(first[1]), edge)}` : kind.note;
 }
 
+/** Where the next layer lands, if a place was chosen. */
+const LANDS: Partial<Record<PartId, string>> = {
+  spot: 'Lands on what you tapped.',
+  oval: 'Lands in the oval. Go to and fro to paint instead.',
+  brush: 'Lands where you painted.',
+};
+
+/** The same place the other way round: all but it. */
+const turnedOut = (ahead: Ahead): Ahead => ({ ...ahead, part: { ...ahead.part, inverted: !ahead.part.inverted } });
+
 /** Where a new layer is chosen: kinds by family, each as the open photo with that kind applied. One tap adds and opens. */
 export function Rack({ onAdded }: { onAdded: () => void }) {
   const [family, setFamily] = useState<Family>();
@@ -36,6 +48,11 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   const list = kinds as unknown as readonly Kind[];
   const pictures = useSmallPictures(history, () => list.map(shownStack));
   const present = families.filter(({ id }) => list.some((kind) => kind.family === id));
+  const ahead = useWhere((state) => state.ahead);
+  useEffect(() => {
+    useWhere.setState({ choosing: true });
+    return () => useWhere.setState({ choosing: false, ahead: undefined });
+  }, []);
   const wanted = search.trim().toLowerCase();
   const favourites = useFavourites((state) => state.kinds);
   const found = favouritesFirst(list, favourites).filter(
@@ -45,6 +62,17 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
     <Recede style={styles.rack}>
       <View style={styles.head}>
         <Search label="Search the rack" value={search} onChange={setSearch} />
+        <View style={styles.landing}>
+          <Text role="status" style={[type.small, styles.words]}>
+            {ahead ? LANDS[ahead.part.part] : 'Tap the photo or draw on it first, and the layer lands there.'}
+          </Text>
+          {ahead && (
+            <>
+              <Button label="Outside" pressed={ahead.part.inverted} onPress={() => useWhere.setState({ ahead: turnedOut(ahead) })} />
+              <Button label="Everywhere" onPress={() => useWhere.setState({ ahead: undefined })} />
+            </>
+          )}
+        </View>
         <View role="radiogroup" aria-label="Family" style={styles.tabs}>
           {present.map(({ id, label }) => (
             <Pressable
@@ -111,6 +139,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
 const styles = StyleSheet.create({
   rack: { flex: 1 },
   head: { paddingHorizontal: 12, paddingTop: 8, gap: 8 },
+  landing: { flexDirection: 'row', alignItems: 'center', gap: 8, minHeight: 20 },
   tabs: { flexDirection: 'row', gap: 6 },
   tab: { minHeight: touch, paddingHorizontal: 12, flexDirection: 'row', alignItems: 'center', gap: 8, borderRadius: radius.m },
   tabOn: { backgroundColor: colour.raised },

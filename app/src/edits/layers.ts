@@ -12,6 +12,7 @@ import {
   move,
   newLayer,
   parentOf,
+  pictureSize,
   remove,
   revisionOf,
   rows,
@@ -30,6 +31,7 @@ import {
 } from '@bexlen/core';
 import { usePreview } from '../engine/shown';
 import { commit, inForce, notify, openChannel, show, useBench } from '../state/bench';
+import { useWhere, type Ahead } from '../state/byHand';
 import { edgeOf, words } from '../state/words';
 import { newId } from '../state/ids';
 
@@ -151,10 +153,29 @@ export function withNew(kind: KindId): { stack: Stack; layer: Layer } {
   return { stack: insert(stack, layer, place), layer };
 }
 
+/** Puts a layer where it is to land: by its own middle, where it has one, else by its mask. */
+function landed(stack: Stack, { id, kind }: Layer, { part, at, onPicture }: Ahead): Stack {
+  const handle = kind === 'group' ? undefined : kindOf(kind).handle;
+  if (handle === undefined || !('x' in handle)) return change(stack, id, (it) => ({ ...it, mask: { ...it.mask, parts: [part] } }));
+  const values = handle.shape === 'oval' && handle.onPicture ? ofPicture(stack, onPicture) : at;
+  return change(stack, id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, [handle.x]: values.x, [handle.y]: values.y } }));
+}
+
+/** A place of the finished picture in halves of its sides. */
+function ofPicture({ geometry }: Stack, { x, y }: Ahead['at']): Ahead['at'] {
+  const { width, height } = pictureSize(geometry, useBench.getState().photo ?? { width: 1, height: 1 });
+  const edge = 2 * Math.max(width, height);
+  return { x: (x * edge) / width, y: (y * edge) / height };
+}
+
+/** Adds a layer, where a place was chosen there, and opens it. */
 export function add(kind: KindId): void {
+  const { ahead } = useWhere.getState();
   const { stack, layer } = withNew(kind);
-  commit(stack, words.add(layer));
+  const to = ahead ? landed(stack, layer, ahead) : stack;
+  commit(to, words.add(layer));
   openChannel(layer.id);
+  if (ahead && find(to.layers, layer.id)?.mask.parts.length) useWhere.setState({ part: ahead.part.id });
 }
 
 export function takeOut(layer: Layer): void {

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
 import type { Handle } from '@bexlen/core';
@@ -36,8 +37,8 @@ function screenAngle({ at, angleDeg = 0 }: Grip, { toScreen }: Ways): number {
 }
 
 /** The marks of a scale, each as long as it is far from where the shape is whole. */
-const scalePath = (target: Handled, { toScreen, middle, reach, scale }: Ways): string =>
-  ticksOf(target.handle, target.values, { middle, reach, pixel: 1 / scale })
+const scalePath = (handle: Handle, values: Numbers, { toScreen, middle, reach, scale }: Ways): string =>
+  ticksOf(handle, values, { middle, reach, pixel: 1 / scale })
     .map(({ at, way, share }) => {
       const [a, b] = [toScreen(at), toScreen({ x: at.x + way.x / scale, y: at.y + way.y / scale })];
       const half = tickLength(share) / 2 / Math.max(1e-6, Math.hypot(b.x - a.x, b.y - a.y));
@@ -46,24 +47,42 @@ const scalePath = (target: Handled, { toScreen, middle, reach, scale }: Ways): s
     })
     .join('');
 
-/** Marks that grow from where a shape is whole to where it ends, light within dark, so that they are seen on anything; grips like the caps of faders. They step back while a fader moves. */
+interface ScaleProps {
+  readonly handle: Handle | undefined;
+  readonly values: Numbers;
+  /** Lines besides, in places. */
+  readonly lines: readonly Point[];
+  readonly ways: Ways;
+  readonly children?: ReactNode;
+}
+
+/** The scale of a shape, light within dark, so that it is seen on anything. */
+export function Scale({ handle, values, lines, ways, children }: ScaleProps) {
+  const paths = { scale: handle ? scalePath(handle, values, ways) : '', lines: pathOf(lines, ways) };
+  return (
+    <View style={StyleSheet.absoluteFill} pointerEvents="none">
+      <Svg width="100%" height="100%">
+        {Object.entries(paths)
+          .filter(([, path]) => path !== '')
+          .flatMap(([key, path]) => [
+            <Path key={`d-${key}`} d={path} stroke="rgba(0,0,0,0.55)" strokeWidth={3.5} fill="none" strokeLinecap="round" />,
+            <Path key={`l-${key}`} d={path} stroke="rgba(255,255,255,0.95)" strokeWidth={1.5} fill="none" strokeLinecap="round" />,
+          ])}
+        {children}
+      </Svg>
+    </View>
+  );
+}
+
+/** Marks that grow from where a shape is whole to where it ends; grips like the caps of faders. They step back while a fader moves. */
 export function Handles({ target, ways }: { target: Handled; ways: Ways }) {
   const held = useHeld((state) => state.id === ON_PHOTO);
   const { outline, grips } = drawn(target.handle, target.values);
-  const scale = scalePath(target, ways);
   return (
     <Recede mine={(id) => id === ON_PHOTO} style={StyleSheet.absoluteFill}>
-      <View style={StyleSheet.absoluteFill} pointerEvents="none">
-        <Svg width="100%" height="100%">
-          {[scale, pathOf(outline, ways)]
-            .filter((path) => path !== '')
-            .flatMap((path) => [
-              <Path key={`d${path.length}`} d={path} stroke="rgba(0,0,0,0.55)" strokeWidth={3.5} fill="none" strokeLinecap="round" />,
-              <Path key={`l${path.length}`} d={path} stroke="rgba(255,255,255,0.95)" strokeWidth={1.5} fill="none" strokeLinecap="round" />,
-            ])}
-          {!held && grips.map((grip) => <Cap key={grip.id} grip={grip} ways={ways} />)}
-        </Svg>
-      </View>
+      <Scale handle={target.handle} values={target.values} lines={outline} ways={ways}>
+        {!held && grips.map((grip) => <Cap key={grip.id} grip={grip} ways={ways} />)}
+      </Scale>
       {grips.map((grip) => (
         <KeyGrip key={grip.id} grip={grip} target={target} ways={ways} />
       ))}

@@ -14,12 +14,13 @@ import type { PhotoDrag } from './drag';
 import { shareOf } from '../state/look';
 import { focusesOf } from '../edits/focus';
 import { focusDrag, FocusOnPhoto } from './FocusOnPhoto';
-import { Handles, ON_PHOTO, type Handled } from './Handles';
+import { aheadDrag } from './ahead';
+import { Handles, ON_PHOTO, Scale, type Handled } from './Handles';
 import { dragged, taken, type Numbers } from './handle';
 import { beginStroke, cancelStroke, endStroke, moveStroke } from './painting';
 import { pickedAt, pickFigure } from './picks';
 import { waysNow, type Point, type Seen, type Ways } from './places';
-import { setBrush, useWhere } from '../state/byHand';
+import { setBrush, useWhere, type Ahead } from '../state/byHand';
 
 /** A grip is taken from so far, in pixels of the screen. */
 const REACH_PX = 26;
@@ -66,9 +67,16 @@ function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen)
 
 /** What lies over the photo while a mask or a kind is worked on by hand: handles, the brush. It says what a finger on the photo does. */
 export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | undefined> }) {
-  const open = useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
+  const opened = useBench((state) => (state.open === undefined ? undefined : find(state.stack().layers, state.open)));
   const photo = useBench((state) => state.photo);
-  const { part: partId, canvas, sizing } = useWhere(useShallow(({ part, canvas, sizing }) => ({ part, canvas, sizing })));
+  const {
+    part: partId,
+    canvas,
+    sizing,
+    choosing,
+    ahead,
+  } = useWhere(useShallow(({ part, canvas, sizing, choosing, ahead }) => ({ part, canvas, sizing, choosing, ahead })));
+  const open = choosing ? undefined : opened;
   const part = open?.mask.parts.find(({ id }) => id === partId);
   const focused = canvas || part ? undefined : focusesOf(open);
   const target = canvas ? undefined : handledOf(open, part, seen);
@@ -76,6 +84,7 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
   const drag = useRef<PhotoDrag>(undefined);
   useEffect(() => {
     if (!ways) drag.current = undefined;
+    else if (choosing) drag.current = aheadDrag(seen, ways);
     else if (canvas) drag.current = sizing ? sizingDrag(ways, edgeOf(photo)) : brushDrag(canvas, ways);
     else if (open && part && partKindOf(part.part).pick) drag.current = pickDrag(open, part, seen, ways, edgeOf(photo));
     else if (focused) drag.current = focusDrag(focused.layer, focused.all, ways);
@@ -83,21 +92,34 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
   });
   const active =
     ways !== undefined &&
-    (canvas !== undefined || focused !== undefined || target !== undefined || (part !== undefined && partKindOf(part.part).pick !== undefined));
+    (choosing ||
+      canvas !== undefined ||
+      focused !== undefined ||
+      target !== undefined ||
+      (part !== undefined && partKindOf(part.part).pick !== undefined));
   useEffect(() => {
     if (!active) return;
     // A drag goes on as it began, whatever is drawn anew meanwhile.
     let begun: PhotoDrag | undefined;
     const forwarding: PhotoDrag = {
-      atOnce: true,
+      get atOnce() {
+        return (begun ?? drag.current)?.atOnce ?? true;
+      },
       down: (at, event) => {
         begun = drag.current;
         return begun?.down(at, event) ?? false;
       },
       move: (now, event) => begun?.move(now, event),
-      up: (moved, event) => begun?.up(moved, event),
-      cancel: () => begun?.cancel(),
+      up: (moved, event) => {
+        begun?.up(moved, event);
+        begun = undefined;
+      },
+      cancel: () => {
+        begun?.cancel();
+        begun = undefined;
+      },
       hover: (at) => drag.current?.hover?.(at),
+      tap: (at) => drag.current?.tap?.(at),
     };
     to.current = forwarding;
     return () => {
@@ -105,6 +127,7 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
     };
   }, [active, to]);
   if (!ways) return null;
+  if (choosing) return ahead ? <AheadSeen ahead={ahead} ways={ways} /> : null;
   return (
     <>
       {focused && <FocusOnPhoto layer={focused.layer} all={focused.all} ways={ways} />}
@@ -113,6 +136,13 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
       {canvas && <Outline ways={ways} />}
     </>
   );
+}
+
+/** Where the next layer is to land: its oval, the place that was tapped, or the stroke. */
+function AheadSeen({ ahead: { part, line }, ways }: { ahead: Ahead; ways: Ways }) {
+  const { handle } = partKindOf(part.part);
+  if (part.part === 'spot') return <Taps part={part} ways={ways} />;
+  return <Scale handle={handle} values={numbersOf(part.params)} lines={line} ways={ways} />;
 }
 
 /** Moves, stretches and turns by what a press takes. */

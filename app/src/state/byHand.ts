@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Stroke } from '@bexlen/core';
+import type { Part, Stroke } from '@bexlen/core';
 
 /** How a mask is seen on the photo: not at all, hatched where it leaves out, as greys, or only what it lets through. */
 export type MaskView = 'photo' | 'hatched' | 'greys' | 'cut';
@@ -16,7 +16,25 @@ export interface Canvas {
 
 export type Brush = Pick<Stroke, 'size' | 'softness' | 'flow' | 'erase' | 'pressure'>;
 
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+/** Where the next layer is to land. */
+export interface Ahead {
+  /** Its mask; a kind that has a middle of its own is put there instead. */
+  readonly part: Part;
+  /** What was drawn, in places. */
+  readonly line: readonly Point[];
+  /** Where it began, as masks know places, and about the middle of the finished picture in shares of its long edge. */
+  readonly at: Point;
+  readonly onPicture: Point;
+}
+
 interface Where {
+  /** The rack is open: a finger on the photo says where the next layer is to land. */
+  readonly choosing: boolean;
+  readonly ahead: Ahead | undefined;
   /** Corners of a picture are pulled apart, not moved together. */
   readonly pulling: boolean;
   /** The band, oval or pin of the open channel that is worked on. */
@@ -39,11 +57,13 @@ interface Where {
   /** A drag on the photo sets size and softness instead of painting. */
   readonly sizing: boolean;
   /** Where the brush is seen, in pixels of the photo's area. */
-  readonly at: { readonly x: number; readonly y: number } | undefined;
+  readonly at: Point | undefined;
 }
 
 /** How masks are looked at and worked on. Not part of a version. */
 export const useWhere = create<Where>(() => ({
+  choosing: false,
+  ahead: undefined,
   focus: undefined,
   focusing: false,
   pulling: false,

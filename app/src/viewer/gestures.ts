@@ -127,7 +127,9 @@ export function followGestures(element: HTMLElement, handlers: Handlers): () => 
     dragging = undefined;
     if (moved || wasDragging || wasHeld || event.type === 'pointercancel') return;
     const box = element.getBoundingClientRect();
-    if (event.timeStamp - lastTap < DOUBLE_TAP_MS) handlers.toggle(event.clientX - box.left, event.clientY - box.top);
+    const again = event.timeStamp - lastTap < DOUBLE_TAP_MS;
+    if (again) handlers.toggle(event.clientX - box.left, event.clientY - box.top);
+    handlers.drag()?.tap?.(again ? undefined : placeOf(event));
     lastTap = event.timeStamp;
   };
   const wheel = (event: WheelEvent): void => {
