@@ -2,13 +2,14 @@ import { StyleSheet, Text, View } from 'react-native';
 import { router } from 'expo-router';
 import { Button } from '../src/controls/Button';
 import { type } from '../src/theme/tokens';
+import { say } from '../src/words';
 
 /** What is seen under an address that leads nowhere. */
 export default function NotFound() {
   return (
     <View style={styles.page}>
-      <Text style={type.title}>There is no page at this address.</Text>
-      <Button label="Open the shelf" onPress={() => router.replace('/')} />
+      <Text style={type.title}>{say.screens.thereIsNoPageAtThis}</Text>
+      <Button label={say.screens.openTheShelf} onPress={() => router.replace('/')} />
     </View>
   );
 }

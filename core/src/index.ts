@@ -1,5 +1,7 @@
 export { BexlenError, type FaultCode } from './errors';
 export { clamp, unit } from './clamp';
+export { isToldIn, toldIn, type ToldLanguage } from './words';
+export { definitions, eachSaid, localise } from './words/localise';
 export { echoed, fitName, keptText, refusalOf } from './refusals';
 export { kindTable } from './kinds/table';
 export { modeFamilies, modeOf, modes, type ModeId } from './blend';

@@ -3,6 +3,7 @@ import { fingers } from './hands';
 import { demo, House } from './house';
 import { faults } from './reading';
 import { button, importAndOpen } from './treatment';
+import { en } from './words';
 
 /** Every icon in sight that has no words of its own says what it is called to a mouse that rests on it. Returns how many there are. */
 async function namesSeen(page: Page): Promise<number> {
@@ -35,7 +36,7 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
   const house = await House.open();
   try {
     await page.goto(house.address);
-    await page.getByLabel('Photos to import').setInputFiles(demo('dunes.jpg'));
+    await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('dunes.jpg'));
     const open = page.getByRole('button', { name: 'Open dunes' });
     await expect(open).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
@@ -44,7 +45,7 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     expect.soft(await faults(page)).toEqual([]);
     if (isMobile) await page.getByRole('button', { name: 'Close About this photo' }).click();
     await open.click();
-    if (!isMobile) await page.getByRole('button', { name: 'Choose a first layer' }).click();
+    if (!isMobile) await page.getByRole('button', { name: en.desk.chooseAFirstLayer }).click();
     const blur = page.getByRole('button', { name: /^Add Blur/ });
     await expect(blur).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
@@ -52,7 +53,7 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
     for (const kind of ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning']) {
-      await page.getByRole('button', { name: 'Add a layer' }).click();
+      await page.getByRole('button', { name: en.desk.addALayer }).click();
       await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
       await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
       expect.soft(await faults(page)).toEqual([]);
@@ -60,25 +61,25 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
     if (!isMobile) expect(await namesSeen(page)).toBeGreaterThan(15);
     await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
     await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
-    await page.getByRole('button', { name: 'Histogram' }).click();
-    await page.getByRole('button', { name: 'Split line' }).click();
+    await page.getByRole('button', { name: en.bench.histogram }).click();
+    await page.getByRole('button', { name: en.bench.splitLine }).click();
     expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: 'Mark clipped ends' }).click();
-    await page.getByRole('button', { name: 'Zones', exact: true }).click();
+    await page.getByRole('button', { name: en.bench.markClippedEnds }).click();
+    await page.getByRole('button', { name: en.bench.zones, exact: true }).click();
     expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: 'Back to the desk' }).click();
-    await page.getByRole('button', { name: 'Crop', exact: true }).click();
+    await page.getByRole('button', { name: en.bench.backToTheDesk }).click();
+    await page.getByRole('button', { name: en.desk.crop, exact: true }).click();
     await expect(page.getByRole('slider', { name: /^Crop\./ })).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: 'Done' }).click();
+    await page.getByRole('button', { name: en.bench.done }).click();
     expect.soft(await faults(page)).toEqual([]);
     await page.goto(`${house.address}/exports`);
     await expect(page.getByText('No exports yet.')).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('link', { name: 'Looks' }).click();
+    await page.getByRole('link', { name: en.controls.looks }).click();
     await page.getByRole('button', { name: 'Look Amber street' }).click();
     expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: 'More' }).click();
+    await page.getByRole('button', { name: en.looks.more }).click();
     await expect(page.getByText('It comes with Bexlen')).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
   } finally {
@@ -92,10 +93,10 @@ test('the desk is mirrored for the left hand, and stays so @phone', async ({ pag
     const hands = await fingers(page);
     await importAndOpen(house, page, hands, 'dunes');
     await hands.tap(button(page, /^Add Tone /));
-    await hands.tap(button(page, 'Back to the desk'));
+    await hands.tap(button(page, en.bench.backToTheDesk));
     const left = async (name: string): Promise<number> => (await button(page, name).boundingBox())?.x ?? NaN;
     expect(await left('Solo Tone')).toBeGreaterThan(195);
-    await hands.tap(button(page, 'Desk for the left hand'));
+    await hands.tap(button(page, en.desk.deskForTheLeftHand));
     await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
     // The fader still grows to the right.
     const fader = page.getByRole('slider', { name: 'Strength of Tone' });

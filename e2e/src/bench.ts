@@ -3,6 +3,7 @@ import type { KindLayer, Stack } from '@bexlen/core';
 import type { House } from './house';
 import { fingers, mouse, penStroke, settled, type Hands } from './hands';
 import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 interface At {
   readonly x: number;
@@ -33,7 +34,7 @@ export class Bench {
     await this.openRack();
     await place();
     await expect(button(this.page, /^Everywhere$/)).toBeVisible();
-    if (outside) await this.hands.tap(button(this.page, 'Outside'));
+    if (outside) await this.hands.tap(button(this.page, en.desk.outside));
     await this.choose(kind);
   }
 
@@ -43,15 +44,15 @@ export class Bench {
   }
 
   private async openRack(): Promise<void> {
-    const rack = button(this.page, 'Add a layer');
+    const rack = button(this.page, en.desk.addALayer);
     if (await rack.isVisible()) await this.hands.tap(rack);
-    else if (await button(this.page, 'Choose a first layer').isVisible()) await this.hands.tap(button(this.page, 'Choose a first layer'));
+    else if (await button(this.page, en.desk.chooseAFirstLayer).isVisible()) await this.hands.tap(button(this.page, en.desk.chooseAFirstLayer));
   }
 
   private async choose(kind: string): Promise<void> {
     await this.hands.tap(button(this.page, new RegExp(`^Add ${kind} `)));
     // Its channel is open, and its controls lie on the photo.
-    await expect(button(this.page, 'Back to the desk')).toBeVisible();
+    await expect(button(this.page, en.bench.backToTheDesk)).toBeVisible();
     await settled(this.photo);
   }
 
@@ -62,7 +63,7 @@ export class Bench {
   /** Opens the leaf of the mask and adds a part. */
   async part(kind: string, first = true): Promise<void> {
     if (first) await this.hands.tap(radio(this.page, /^Where$/));
-    if (!first) await this.hands.tap(button(this.page, 'Add part'));
+    if (!first) await this.hands.tap(button(this.page, en.channel.addPart));
     await this.hands.tap(button(this.page, new RegExp(`^${kind}:`)));
   }
 
@@ -78,7 +79,7 @@ export class Bench {
 
   /** A tap on the photo, as it says where the next layer is to land. */
   async touch(at: At): Promise<void> {
-    await this.draw(at, 0, 0);
+    await this.hands.tapAt(this.photo, at);
   }
 
   async tapIn(at: At): Promise<void> {
@@ -86,13 +87,13 @@ export class Bench {
   }
 
   async close(): Promise<void> {
-    await this.hands.tap(button(this.page, 'Back to the desk'));
+    await this.hands.tap(button(this.page, en.bench.backToTheDesk));
   }
 
   /** By the tape of the open channel. */
   async rename(from: string, to: string): Promise<void> {
     await this.hands.tap(button(this.page, `Rename ${from}`));
-    const field = this.page.getByLabel('Name of the layer');
+    const field = this.page.getByLabel(en.controls.nameOfTheLayer);
     await field.fill(to);
     await field.press('Enter');
   }

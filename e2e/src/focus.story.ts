@@ -3,6 +3,7 @@ import { find, type Focus, type KindLayer, type Layer } from '@bexlen/core';
 import { openOnBench, paramsOf } from './bench';
 import { demo, House } from './house';
 import { button, exportAndCompare, exportAndCompareSmall, radio, slider, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 /** What is sharp, what lies over, what is painted; from an imported file to the finished one. */
 let house: House;
@@ -49,9 +50,9 @@ test('selective focus: band, oval and pins together; sides moved apart, the map 
   const at = (x: number, y: number) => ({ touchPoints: [{ x: box.x + box.width * x, y: box.y + box.height * y }] });
   await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', ...at(0.8, 0.2) });
   for (let i = 1; i <= 6; i++) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', ...at(0.8, 0.2 + 0.03 * i) });
-  await expect(page.getByRole('img', { name: 'What is sharp, hatched' })).toBeVisible();
+  await expect(page.getByRole('img', { name: en.onPhoto.whatIsSharpHatched })).toBeVisible();
   await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
-  await expect(page.getByRole('img', { name: 'What is sharp, hatched' })).toBeHidden();
+  await expect(page.getByRole('img', { name: en.onPhoto.whatIsSharpHatched })).toBeHidden();
   // Held still, a pin goes.
   await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', ...at(0.2, 0.2) });
   await expect.poll(async () => focusesIn((await bench.stack()).layers[0]).filter(({ shape }) => shape === 'pin').length).toBe(2);
@@ -67,7 +68,7 @@ test('selective focus: band, oval and pins together; sides moved apart, the map 
 
 test('a reflection: a second photo over a window, screened, its own levels, blurred, pulled back; a missing one is told @phone', async ({ page }) => {
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(demo('lantern-lane.jpg'));
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('lantern-lane.jpg'));
   await expect(button(page, 'Open lantern-lane')).toBeVisible();
   const bench = await openOnBench(house, page, 'rehearsal-window');
   const { hands } = bench;
@@ -114,9 +115,9 @@ test('a reflection: a second photo over a window, screened, its own levels, blur
   await expect(bench.photo).toBeVisible();
   await hands.tap(button(page, /^Open Picture/));
   await expect(page.getByText('This photo is no longer on the shelf', { exact: false })).toBeVisible();
-  await hands.tap(button(page, 'Back to the desk'));
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(button(page, 'Make the file'));
+  await hands.tap(button(page, en.bench.backToTheDesk));
+  await hands.tap(button(page, en.bench.export));
+  await hands.tap(button(page, en.exports.makeTheFile));
   await expect(page.getByText('The photo of “Picture” is no longer on the shelf.', { exact: false })).toBeVisible();
 });
 
@@ -174,7 +175,7 @@ test('a dream: an oval in focus, turned and feathered, highlights lifted; faded 
   await bench.add('Vignette');
   await hands.tap(button(page, 'Start from Warm edges'));
   await bench.fader('Strength of Vignette', -60);
-  await hands.tap(button(page, 'Build-up: step by step'));
+  await hands.tap(button(page, en.bench.buildUpStepByStep));
   bench.said('a dream', 20);
   const { layers } = await bench.stack();
   expect(layers.map(({ kind }) => kind)).toEqual(['oval-focus', 'film-character', 'grain', 'toning', 'glow', 'vignette']);

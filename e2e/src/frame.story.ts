@@ -3,6 +3,7 @@ import type { KindLayer } from '@bexlen/core';
 import { House } from './house';
 import { fingers, mouse, shownPixels } from './hands';
 import { button, exportAndCompare, importAndOpen, radio, slider, stackNow, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 /** What comes before the first layer, what is seen at full size, and files that layers work with. */
 let house: House;
@@ -15,11 +16,11 @@ test('a photo straightened along its horizon, cropped, turned back by undo, and 
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, 'tower-path');
   const asItCame = await shownPixels(page);
-  await hands.tap(button(page, 'Crop'));
+  await hands.tap(button(page, en.desk.crop));
   const before = hands.count();
-  await hands.tap(button(page, 'Draw a level line'));
+  await hands.tap(button(page, en.bench.drawALevelLine));
   await hands.drag(page.getByLabel(/^Draw a line along what should be level/), 220, 12, { x: 0.2, y: 0.6 });
-  await expect(button(page, 'Draw a level line')).toBeVisible();
+  await expect(button(page, en.bench.drawALevelLine)).toBeVisible();
   const { geometry: straight } = await stackNowWhenKept(house, page);
   expect(straight.angleDeg).toBeCloseTo(-3.1, 1);
   const crop = slider(page, /^Crop\./);
@@ -33,7 +34,7 @@ test('a photo straightened along its horizon, cropped, turned back by undo, and 
   expect(geometry.crop.width + geometry.crop.x).toBeCloseTo(1, 6);
   await hands.tap(button(page, /^Turn right/));
   await hands.tap(button(page, /^Undo/));
-  await hands.tap(button(page, 'Done'));
+  await hands.tap(button(page, en.bench.done));
   await hands.tap(button(page, /^Add Exposure/));
   await hands.drag(slider(page, 'Stops of Exposure'), 30, 0);
   await expect.poll(() => shownPixels(page)).not.toEqual(asItCame);
@@ -46,9 +47,9 @@ test('a photo straightened along its horizon, cropped, turned back by undo, and 
 test('close up, the photo’s own pixels are seen, with the look on them @wide', async ({ page }) => {
   const hands = mouse(page);
   await importAndOpen(house, page, hands, 'workbench');
-  await hands.tap(button(page, 'Choose a first layer'));
+  await hands.tap(button(page, en.desk.chooseAFirstLayer));
   await hands.tap(button(page, /^Add Mono mix/));
-  await hands.tap(button(page, 'Zoom in'));
+  await hands.tap(button(page, en.bench.zoomIn));
   const canvases = page.locator('canvas[width]');
   const sizes = (): Promise<number[]> => canvases.evaluateAll((all) => all.map((it) => (it as HTMLCanvasElement).width));
   const photo = page.getByRole('img', { name: 'workbench, as it is now' });
@@ -97,9 +98,9 @@ test('a colour table from a file; a broken one is refused and loses nothing @pho
   await page.reload();
   await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
   await expect.poll(() => shownPixels(page)).toEqual(shown);
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible();
+  await hands.tap(button(page, en.bench.export));
+  await hands.tap(button(page, en.exports.makeTheFile));
+  await expect(button(page, en.exports.download)).toBeVisible();
 });
 
 test('bands, levels and two controls at once on drawings of their own @phone', async ({ page }) => {
@@ -108,10 +109,10 @@ test('bands, levels and two controls at once on drawings of their own @phone', a
   await hands.tap(button(page, /^Add Mono mix/));
   // The fourth of nine bands is leaf.
   await hands.drag(slider(page, /^Hues of Mono mix/), 0, -40, { x: 3.5 / 9, y: 0.5 });
-  await hands.tap(button(page, 'Add a layer'));
+  await hands.tap(button(page, en.desk.addALayer));
   await hands.tap(button(page, /^Add Levels/));
   await hands.drag(slider(page, /^Levels of Levels, all/), 60, 0, { x: 0.04, y: 0.9 });
-  await hands.tap(button(page, 'Add a layer'));
+  await hands.tap(button(page, en.desk.addALayer));
   await hands.tap(button(page, /^Add Tone/));
   await hands.tap(button(page, 'Test strip of Contrast of Tone'));
   await hands.tap(radio(page, 'with shadows'));

@@ -4,6 +4,7 @@ import { demo, House } from './house';
 import { Bench } from './bench';
 import { fingers, shownPixels, type Hands } from './hands';
 import { button } from './treatment';
+import { en } from './words';
 
 /** A browser that offers a graphics processor, in software. */
 const args = [
@@ -77,9 +78,9 @@ async function opened(page: Page, change: () => void, says: RegExp): Promise<Han
   });
   await page.goto(house.address);
   const photo = await sharp(demo('lantern-lane.jpg')).resize(240).jpeg().toBuffer();
-  await page.getByLabel('Photos to import').setInputFiles({ name: 'lane.jpg', mimeType: 'image/jpeg', buffer: photo });
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles({ name: 'lane.jpg', mimeType: 'image/jpeg', buffer: photo });
   await expect(button(page, 'Open lane')).toBeVisible();
-  await hands.tap(button(page, 'This device'));
+  await hands.tap(button(page, en.phone.thisDevice));
   await expect(page.getByText(says)).toBeVisible();
   await page.keyboard.press('Escape');
   await hands.tap(button(page, 'Open lane'));
@@ -150,7 +151,7 @@ test('frames are drawn by the graphics processor, and by the processor from the 
   await untilDrawn(page, () => bench.draw({ x: 0.3, y: 0.3 }, 80, 30));
   await bench.close();
   // Closed and opened again, it draws from the first frame on.
-  await hands.tap(button(page, 'Back to the shelf'));
+  await hands.tap(button(page, en.bench.backToTheShelf));
   await hands.tap(button(page, 'Open lane'));
   await expect(canvasOf(page)).toHaveAttribute('data-machine', 'gpu');
   await hands.tap(button(page, 'Open Orton'));
@@ -163,12 +164,12 @@ test('frames are drawn by the graphics processor, and by the processor from the 
   await expect(fader).toHaveAttribute('aria-valuenow', value ?? '');
   await expect(canvasOf(page)).toHaveAttribute('data-machine', 'cpu');
   await expect.poll(async () => apart(await shownPixels(page), drawn)).toBeLessThanOrEqual(1);
-  await hands.tap(button(page, 'Back to the shelf'));
-  await hands.tap(button(page, 'This device'));
+  await hands.tap(button(page, en.bench.backToTheShelf));
+  await hands.tap(button(page, en.phone.thisDevice));
   await expect(page.getByText('The processor draws. The graphics processor was lost.')).toBeVisible();
-  await hands.tap(page.getByRole('switch', { name: 'Draw with the graphics processor' }));
+  await hands.tap(page.getByRole('switch', { name: en.shelf.drawWithTheGraphicsProcessor }));
   await expect(page.getByText('The processor draws. The graphics processor is switched off.')).toBeVisible();
   // What is no more than software is not taken unless it is forced.
-  await hands.tap(page.getByRole('switch', { name: 'Draw with the graphics processor' }));
+  await hands.tap(page.getByRole('switch', { name: en.shelf.drawWithTheGraphicsProcessor }));
   await expect(page.getByText('The processor draws. There is no graphics processor here.')).toBeVisible();
 });

@@ -4,6 +4,8 @@ import { expect, type CDPSession, type Locator, type Page } from '@playwright/te
 export interface Hands {
   readonly count: () => number;
   readonly tap: (target: Locator) => Promise<void>;
+  /** Taps a share of the target. */
+  readonly tapAt: (target: Locator, at: { x: number; y: number }) => Promise<void>;
   /** Presses in the middle of the target, or at a share of it, and draws by so many pixels. */
   readonly drag: (target: Locator, dx: number, dy: number, at?: { x: number; y: number }) => Promise<void>;
   /** Holds the target while something is looked at. */
@@ -80,6 +82,11 @@ export async function fingers(page: Page): Promise<Hands> {
       if (await target.isVisible()) await target.tap();
       await again();
     },
+    tapAt: async (target, at) => {
+      count++;
+      const { x, y } = await pointOf(target, at);
+      await page.touchscreen.tap(x, y);
+    },
     drag: async (target, dx, dy, at = MIDDLE) => {
       count++;
       const from = await pointOf(target, at);
@@ -106,6 +113,11 @@ export function mouse(page: Page): Hands {
     tap: async (target) => {
       count++;
       await target.click();
+    },
+    tapAt: async (target, at) => {
+      count++;
+      const { x, y } = await pointOf(target, at);
+      await page.mouse.click(x, y);
     },
     drag: async (target, dx, dy, at = MIDDLE) => {
       count++;

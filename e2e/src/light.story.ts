@@ -4,6 +4,7 @@ import { openOnBench, paramsOf } from './bench';
 import { demo, House } from './house';
 import { button, exportAndCompareSmall, radio, slider } from './treatment';
 import { difference, trueResult } from './truth';
+import { en } from './words';
 
 /** Light that spreads, edges that bite, prints that age; from an imported file to the finished one. */
 let house: House;
@@ -20,15 +21,15 @@ test('soft light: all softened but an oval, the window spread far by its colour,
   await bench.fader('Radius of Blur', 40);
   await bench.part('Colour');
   await bench.draw({ x: 0.42, y: 0.2 }, 12, 0);
-  await hands.tap(button(page, 'All of it'));
+  await hands.tap(button(page, en.channel.allOfIt));
   await hands.tap(radio(page, /^Screen/));
   await bench.fader('Strength of Blur', -60);
   await bench.add('Levels');
   await hands.tap(radio(page, /^Red$/));
   await bench.fader('Black becomes of Levels', 8);
   await bench.add('Sharpen');
-  await hands.tap(button(page, 'Look close'));
-  await hands.tap(button(page, 'Fit the photo again'));
+  await hands.tap(button(page, en.channel.lookClose));
+  await hands.tap(button(page, en.channel.fitThePhotoAgain));
   bench.said('soft light', 18);
   const stack = await bench.stack();
   expect(stack.layers).toMatchObject([
@@ -39,14 +40,14 @@ test('soft light: all softened but an oval, the window spread far by its colour,
   ]);
   expect(paramsOf(stack.layers[2])['redOutBlack']).toBeGreaterThan(0.01);
   await bench.close();
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(radio(page, 'Long edge'));
-  const edge = page.getByRole('textbox', { name: 'Long edge in pixels' });
+  await hands.tap(button(page, en.bench.export));
+  await hands.tap(radio(page, en.exports.longEdge));
+  const edge = page.getByRole('textbox', { name: en.exports.longEdgeInPixels });
   await edge.fill('1080');
   await edge.press('Enter');
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  await hands.tap(button(page, en.exports.makeTheFile));
+  await expect(button(page, en.exports.download)).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, en.exports.download))]);
   const made = await sharp(await file.path())
     .raw()
     .toBuffer({ resolveWithObject: true });
@@ -70,9 +71,9 @@ test('an aged print: colour out, sepia, strong noise, a soft dark oval, cropped 
   await hands.tap(button(page, 'Start from Cabinet oval'));
   await bench.fader('Lightness of Border', -120);
   await bench.close();
-  await hands.tap(button(page, 'Crop'));
+  await hands.tap(button(page, en.desk.crop));
   await hands.tap(radio(page, '5 : 4'));
-  await hands.tap(button(page, 'Done'));
+  await hands.tap(button(page, en.bench.done));
   bench.said('an aged print', 9);
   const { layers, geometry } = await bench.stack();
   expect(layers.map(({ kind }) => kind)).toEqual(['toning', 'grain', 'border']);

@@ -7,6 +7,7 @@ import { fingers, kept, mouse } from './hands';
 import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 import { openOnBench } from './bench';
 import { faults } from './reading';
+import { en } from './words';
 
 /** Looks: kept, carried to other photos, laid out and compared. */
 let house: House;
@@ -19,7 +20,7 @@ test('brown landscape: monochrome with a darker sky, toned; the toning alone is 
   const bench = await openOnBench(house, page, 'dunes');
   const { hands } = bench;
   await bench.add('Mono mix');
-  await hands.tap(button(page, 'Auto'));
+  await hands.tap(button(page, en.channel.auto));
   await bench.draw({ x: 0.3, y: 0.15 }, 0, 90);
   await bench.add('Toning');
   await bench.fader('Strength of Toning', -60);
@@ -29,9 +30,9 @@ test('brown landscape: monochrome with a darker sky, toned; the toning alone is 
   expect(Math.min(Number(mono['sky']), Number(mono['blue']))).toBeLessThan(-0.1);
   expect(layers[1]?.strength).toBeLessThan(0.9);
   await hands.tap(button(page, 'Take Toning as a look'));
-  await page.getByRole('textbox', { name: 'Name of the look' }).fill('Brown');
-  await page.getByRole('textbox', { name: 'Folder of the look' }).fill('Prints');
-  await hands.tap(button(page, 'Keep the look'));
+  await page.getByRole('textbox', { name: en.looks.nameOfTheLook }).fill('Brown');
+  await page.getByRole('textbox', { name: en.looks.folderOfTheLook }).fill('Prints');
+  await hands.tap(button(page, en.looks.keepTheLook));
   await expect(page.getByRole('alert')).toContainText('“Brown” is in the lookbook');
   bench.said('the brown landscape, with its toning kept', 8);
   const own = (await house.get<{ looks: KeptLook[] }>('/looks')).looks.filter((look) => look.own);
@@ -42,29 +43,29 @@ test('brown landscape: monochrome with a darker sky, toned; the toning alone is 
   await hands.tap(button(page, /^Looks$/));
   await hands.tap(radio(page, /^Prints$/));
   await hands.tap(button(page, 'Look Brown'));
-  await hands.drag(slider(page, 'Strength of the look'), -80, 0);
-  await hands.tap(button(page, 'Put on'));
+  await hands.drag(slider(page, en.looks.strengthOfTheLook), -80, 0);
+  await hands.tap(button(page, en.looks.putOn));
   await kept(page);
   const photo = (await house.get<{ photos: Photo[] }>('/photos')).photos.find(({ name }) => name === 'workbench');
   const version = await house.get<Version>(`/versions/${photo?.versions[0]?.id}`);
   const step = version.steps[version.cursor];
   expect(step?.words).toMatch(/^Put on Brown, \d+ %$/);
   expect(step?.stack.layers).toMatchObject([{ kind: 'toning' }]);
-  await hands.tap(button(page, 'Undo'));
-  await expect(button(page, 'Choose a first layer').or(page.getByText('Choose a first layer'))).toBeVisible();
+  await hands.tap(button(page, en.bench.undo));
+  await expect(button(page, en.desk.chooseAFirstLayer).or(page.getByText(en.desk.chooseAFirstLayer))).toBeVisible();
 });
 
 test('one look goes onto three photos at once, and comes off again @phone', async ({ page }) => {
   const hands = await fingers(page);
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(['dunes', 'workbench', 'tower-path'].map((name) => demo(`${name}.jpg`)));
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(['dunes', 'workbench', 'tower-path'].map((name) => demo(`${name}.jpg`)));
   for (const name of ['dunes', 'workbench', 'tower-path']) await expect(button(page, `Open ${name}`)).toBeVisible();
-  await hands.tap(button(page, 'Select'));
+  await hands.tap(button(page, en.shelf.select));
   for (const name of ['dunes', 'workbench', 'tower-path']) await hands.tap(page.getByRole('checkbox', { name: `Select ${name}` }));
   await hands.tap(button(page, 'Look for 3'));
   await hands.tap(radio(page, 'Monochrome'));
   await hands.tap(button(page, 'Look Chalk and slate'));
-  await hands.tap(button(page, 'Fit the photo to the look'));
+  await hands.tap(button(page, en.looks.fitThePhotoToTheLook));
   await expect(page.getByText(/^Fit: /)).toBeVisible();
   await hands.tap(button(page, 'Put on 3 photos'));
   await expect(page.getByText('“Chalk and slate” is on 3 photos, as a new version.')).toBeVisible();
@@ -82,14 +83,14 @@ test('one look goes onto three photos at once, and comes off again @phone', asyn
     }),
   );
   expect(new Set(fits).size).toBe(3);
-  await hands.tap(button(page, 'Undo'));
+  await hands.tap(button(page, en.bench.undo));
   await expect.poll(versions).toEqual(Array.from({ length: 3 }, () => ['Version 1']));
 });
 
 test('a lesson is built on a photo of one’s own: a step changed, a step left out, and back @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'orchard-avenue');
   const { hands } = bench;
-  await hands.tap(button(page, 'Lessons'));
+  await hands.tap(button(page, en.desk.lessons));
   await hands.tap(button(page, 'Lesson Orton glow'));
   const lesson = page.getByRole('region', { name: 'Lesson: Orton glow' });
   await expect(lesson).toContainText('1/4');
@@ -104,13 +105,13 @@ test('a lesson is built on a photo of one’s own: a step changed, a step left o
   expect(changed).toBeLessThan(0.6);
   await hands.tap(button(page, /^Take$/));
   await expect(lesson).toContainText('3/4');
-  await hands.tap(button(page, 'Leave out'));
+  await hands.tap(button(page, en.lessons.leaveOut));
   await expect(lesson).toContainText('4/4');
-  await hands.tap(button(page, 'Back to the step before'));
+  await hands.tap(button(page, en.lessons.backToTheStepBefore));
   await expect(lesson).toContainText('3/4');
-  await hands.tap(button(page, 'Leave out'));
+  await hands.tap(button(page, en.lessons.leaveOut));
   expect(await faults(page)).toEqual([]);
-  await hands.tap(button(page, 'Take and finish'));
+  await hands.tap(button(page, en.lessons.takeAndFinish));
   await expect(page.getByRole('alert')).toContainText('“Orton glow” is built');
   expect((await layers()).map(({ kind, params }) => [kind, params['strength']])).toEqual([
     ['tone', undefined],
@@ -122,22 +123,22 @@ test('a lesson is built on a photo of one’s own: a step changed, a step left o
 test('looks over a photo as a sheet: on the screen, then on paper @phone', async ({ page }) => {
   const hands = await fingers(page);
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(demo('lantern-lane.jpg'));
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('lantern-lane.jpg'));
   await expect(button(page, 'Open lantern-lane')).toBeVisible();
-  await hands.tap(page.getByRole('link', { name: 'Looks' }));
+  await hands.tap(page.getByRole('link', { name: en.controls.looks }));
   await hands.tap(radio(page, 'After dark'));
-  await hands.tap(button(page, 'Compare'));
+  await hands.tap(button(page, en.looks.compare));
   for (const look of ['Amber street', 'Moon over tin', 'Last tram']) await hands.tap(button(page, `Look ${look}`));
-  await hands.tap(button(page, 'Side by side'));
+  await hands.tap(button(page, en.looks.sideBySide));
   await expect(page.getByRole('img', { name: 'Moon over tin' })).toBeVisible();
-  await hands.tap(button(page, 'Close side by side'));
-  await hands.tap(button(page, 'Sheet'));
+  await hands.tap(button(page, en.viewer.closeSideBySide));
+  await hands.tap(button(page, en.looks.sheet));
   await expect(page.getByRole('img', { name: 'lantern-lane, Last tram' })).toBeVisible();
-  await hands.tap(button(page, 'Contact sheet'));
-  await page.getByRole('textbox', { name: 'Title of the sheet' }).fill('Nights');
-  await hands.tap(button(page, 'Make the sheet'));
-  await expect(button(page, 'Download')).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  await hands.tap(button(page, en.looks.contactSheet));
+  await page.getByRole('textbox', { name: en.looks.titleOfTheSheet }).fill('Nights');
+  await hands.tap(button(page, en.looks.makeTheSheet));
+  await expect(button(page, en.exports.download)).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, en.exports.download))]);
   expect(file.suggestedFilename()).toBe('Nights.pdf');
   expect((await fs.readFile(await file.path())).subarray(0, 5).toString()).toBe('%PDF-');
 });
@@ -145,30 +146,30 @@ test('looks over a photo as a sheet: on the screen, then on paper @phone', async
 test('two versions over each other, a place under the loupe, and another key for it @wide', async ({ page }) => {
   const hands = mouse(page);
   await importAndOpen(house, page, hands, 'tower-path');
-  await hands.tap(button(page, 'Looks'));
+  await hands.tap(button(page, en.controls.looks));
   await hands.tap(button(page, 'Look Moon over tin'));
   await hands.tap(button(page, /^Put on$/));
   await stackNowWhenKept(house, page);
   await hands.tap(button(page, /^tower-path Version 1/));
-  await hands.tap(button(page, 'Duplicate version'));
+  await hands.tap(button(page, en.bench.duplicateVersion));
   await expect(page.getByText('Version 2')).toBeVisible();
-  await hands.tap(button(page, 'Undo'));
+  await hands.tap(button(page, en.bench.undo));
   await kept(page);
   await hands.tap(button(page, /^tower-path Version 2/));
   await hands.tap(button(page, 'Compare with Version 1'));
   await expect(page.getByRole('img', { name: 'Version 1' })).toBeVisible();
-  await hands.tap(button(page, 'One over the other'));
-  await page.getByRole('slider', { name: 'Split line' }).press('ArrowRight');
+  await hands.tap(button(page, en.viewer.oneOverTheOther));
+  await page.getByRole('slider', { name: en.bench.splitLine }).press('ArrowRight');
   await page.keyboard.press('Escape');
 
-  await hands.tap(button(page, 'Keys'));
+  await hands.tap(button(page, en.bench.keys));
   await hands.tap(button(page, /^Loupe: M/));
   await page.keyboard.press('l');
   await expect(page.getByRole('alert')).toContainText('L does “Split line”');
   await page.keyboard.press('n');
   await hands.tap(button(page, 'Close Keys'));
   await page.keyboard.press('n');
-  const loupe = page.getByRole('slider', { name: 'Loupe' });
+  const loupe = page.getByRole('slider', { name: en.bench.loupe });
   await expect(loupe).toHaveAttribute('aria-valuetext', '50 % across, 50 % down');
   await loupe.press('ArrowRight');
   await expect(loupe).toHaveAttribute('aria-valuetext', '52 % across, 50 % down');

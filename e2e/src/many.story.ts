@@ -5,6 +5,7 @@ import { Cluster, programs } from '../../server/test/postgres';
 import { House } from './house';
 import { fingers } from './hands';
 import { button, importAndOpen } from './treatment';
+import { en } from './words';
 
 test.skip(programs() === undefined, 'There is no PostgreSQL on this machine: left out. Install it with: apt-get install postgresql');
 
@@ -37,20 +38,20 @@ test('a studio: imported through one server, finished on another, made by two ma
     .first()
     .tap();
   await expect(other.getByRole('button', { name: 'Open Glow' })).toBeVisible();
-  await other.getByRole('button', { name: 'Export' }).tap();
+  await other.getByRole('button', { name: en.bench.export }).tap();
   await other.getByRole('radio', { name: 'PNG' }).tap();
   await other.getByRole('radio', { name: '16 bit' }).tap();
-  await other.getByRole('button', { name: 'Make the file' }).tap();
+  await other.getByRole('button', { name: en.exports.makeTheFile }).tap();
 
   // Whoever makes it is lost; the other one makes it.
-  const machines = other.getByRole('group', { name: 'Machines that make files' });
+  const machines = other.getByRole('group', { name: en.exports.machinesThatMakeFiles });
   await expect(machines.getByText(/^2 machines/)).toBeVisible();
   await first.stop('SIGKILL');
   await expect(machines.getByText('is silent; what it was making was given to another')).toBeVisible({ timeout: 30_000 });
-  await expect(other.getByRole('button', { name: 'Download' })).toBeVisible({ timeout: 60_000 });
+  await expect(other.getByRole('button', { name: en.exports.download })).toBeVisible({ timeout: 60_000 });
   const { exports } = await here.get<{ exports: ExportJob[] }>('/exports');
   expect(exports).toMatchObject([{ state: 'done', format: 'png', depth: 16 }]);
   const loading = other.waitForEvent('download');
-  await other.getByRole('button', { name: 'Download' }).tap();
+  await other.getByRole('button', { name: en.exports.download }).tap();
   expect((await loading).suggestedFilename()).toBe('dunes - Version 1.png');
 });

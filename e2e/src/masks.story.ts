@@ -4,6 +4,7 @@ import { finished, openOnBench, paramsOf, type Bench } from './bench';
 import { House } from './house';
 import { kept, shownPixels } from './hands';
 import { button, exportAndCompare, exportAndCompareSmall, radio, slider } from './treatment';
+import { en } from './words';
 
 /** Light where it is wanted: masks on the photo, painting, light by hand; from an imported file to the finished one. */
 let house: House;
@@ -35,7 +36,7 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
   await bench.addAt('Exposure', () => bench.pen([0.42, 0.38, 1], [0.52, 0.5, 1], [0.43, 0.48, 1], [0.53, 0.62, 1]), true);
   await bench.fader('Stops of Exposure', -34);
   await bench.hands.tap(radio(page, /^Where$/));
-  await bench.hands.tap(radio(page, 'Hatching'));
+  await bench.hands.tap(radio(page, en.channel.hatching));
   const before = await shownPixels(page);
   await bench.draw({ x: 0.2, y: 0.65 }, 60, 20);
   await bench.draw({ x: 0.55, y: 0.85 }, 60, -10);
@@ -48,7 +49,7 @@ test('a moody gorge: darkened, light let back in by brush, spots, haze, dodged a
   await bench.add('Haze');
   await bench.fader('Clear of Haze', -30);
   await bench.part('Ramp');
-  await bench.hands.tap(button(page, 'Invert part'));
+  await bench.hands.tap(button(page, en.channel.invertPart));
   await bench.part('Ramp', false);
   for (const [stops, place] of [
     [-16, { x: 0.25, y: 0.75 }],
@@ -119,7 +120,7 @@ test('drama: ovals, a rim broken by pen, a painted subject, one rock held back, 
   await kept(page);
   await bench.close();
   // A tight crop leaves every mask on its thing.
-  await hands.tap(button(page, 'Crop'));
+  await hands.tap(button(page, en.desk.crop));
   await hands.tap(radio(page, /^1 : 1$|^Square$/));
   await hands.tap(button(page, /^Done$/));
   const cropped = await bench.stack();
@@ -151,7 +152,7 @@ test('clean edges, by hand: a fill through a soft brush dulls the window until i
   await bench.part('Brush');
   await bench.draw({ x: 0.3, y: 0.15 }, 10, 120);
   await bench.draw({ x: 0.15, y: 0.6 }, 120, 60);
-  const spare = button(page, 'Spare the whites');
+  const spare = button(page, en.channel.spareTheWhites);
   if (await spare.isVisible()) await bench.hands.tap(spare);
   bench.said('clean edges by hand', 6);
   const { layers } = await bench.stack();
@@ -191,10 +192,10 @@ for (const wide of [false, true])
     await bench.fader(/^Stops of Exposure/, wide ? 6 : 8);
     await bench.fader(/^Contrast of Exposure/, 10);
     await bench.part('Same as');
-    await hands.tap(button(page, 'Invert part'));
+    await hands.tap(button(page, en.channel.invertPart));
     const linked = await bench.stack();
     expect(linked.layers[1]?.mask.parts).toMatchObject([{ part: 'same-as', inverted: true, params: { layer: linked.layers[0]?.id } }]);
-    await hands.tap(button(page, 'Own copy'));
+    await hands.tap(button(page, en.params.ownCopy));
     await bench.draw({ x: 0.5, y: 0.5 }, wide ? 50 : 20, 12);
     bench.said(`two zones${wide ? ', by mouse' : ''}`, 12);
     const { layers } = await bench.stack();

@@ -2,6 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { House } from './house';
 import { fingers, mouse, pinch, shownPixels, type Hands } from './hands';
 import { button, exportAndCompare, exportAndCompareSmall, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 /** J14: the Orton glow without copies, built by hand, from import to the finished file. */
 let house: House;
@@ -17,13 +18,13 @@ async function build(page: Page, hands: Hands): Promise<void> {
   await hands.tap(button(page, /^Add Tone/));
   await hands.drag(slider(page, 'Brightness of Tone'), 18, 0);
   await hands.tap(radio(page, /^Screen/));
-  await hands.tap(button(page, 'Add a layer'));
+  await hands.tap(button(page, en.desk.addALayer));
   await hands.tap(button(page, /^Add Blur/));
   await hands.drag(slider(page, 'Radius of Blur'), 14, 0);
   await hands.tap(radio(page, /^Multiply/));
   await hands.drag(slider(page, /^By its own tone: gate of Blur/), 0, 60, { x: 0.075, y: 0.1 });
   await hands.drag(slider(page, /^By the tone beneath: gate of Blur/), 0, 40, { x: 0.925, y: 0.1 });
-  await hands.tap(page.getByRole('radiogroup', { name: 'Shape of the gate by its own tone' }).getByRole('radio', { name: 'Smooth' }));
+  await hands.tap(page.getByRole('radiogroup', { name: 'Shape of the gate by its own tone' }).getByRole('radio', { name: en.channel.smooth }));
   await hands.tap(button(page, 'Group with Tone'));
   await hands.drag(slider(page, 'Strength of Group'), -30, 0);
 }
@@ -61,11 +62,11 @@ test('Orton glow by touch @phone @quick', async ({ page }) => {
   const fitting = await width();
   await pinch(page, photo, 2);
   expect(await width()).toBeGreaterThan(fitting * 1.5);
-  await hands.tap(button(page, 'Back to the desk'));
-  await hands.tap(button(page, 'Fit the photo').or(slider(page, 'Height of the desk')).first());
+  await hands.tap(button(page, en.bench.backToTheDesk));
+  await hands.tap(button(page, en.bench.fitThePhoto).or(slider(page, en.desk.heightOfTheDesk)).first());
 
   // Leaving and coming back finds everything as it was.
-  await hands.tap(button(page, 'Back to the shelf'));
+  await hands.tap(button(page, en.bench.backToTheShelf));
   await hands.tap(button(page, 'Open orchard-avenue'));
   await expect(slider(page, 'Strength of Blur')).toBeVisible();
   await expect.poll(() => shownPixels(page)).toEqual(result);
@@ -76,7 +77,7 @@ test('the gentler overlay variant, kept out of the shadows @phone', async ({ pag
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, PHOTO);
   await build(page, hands);
-  await hands.tap(button(page, 'Back to the desk'));
+  await hands.tap(button(page, en.bench.backToTheDesk));
   const before = hands.count();
   await hands.tap(button(page, 'Open Blur'));
   await hands.tap(radio(page, /^Overlay/));
@@ -91,12 +92,12 @@ test('the gentler overlay variant, kept out of the shadows @phone', async ({ pag
 test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   const hands = mouse(page);
   await importAndOpen(house, page, hands, PHOTO);
-  await hands.tap(button(page, 'Choose a first layer'));
+  await hands.tap(button(page, en.desk.chooseAFirstLayer));
   await hands.tap(button(page, /^Add Tone/));
   await slider(page, 'Brightness of Tone').focus();
   for (let i = 0; i < 2; i++) await page.keyboard.press('PageUp');
   await hands.tap(radio(page, /^Screen/));
-  await hands.tap(button(page, 'Add a layer'));
+  await hands.tap(button(page, en.desk.addALayer));
   await hands.tap(button(page, /^Add Blur/));
   await button(page, /^Radius of Blur: .*Type a figure/).click();
   await page.keyboard.type('30');

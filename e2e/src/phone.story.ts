@@ -5,6 +5,7 @@ import type { PairingCode, PhoneState, Photo, Version } from '@bexlen/api';
 import { demo, House } from './house';
 import { kept, shownPixels } from './hands';
 import { button, slider } from './treatment';
+import { en } from './words';
 
 /** A phone in the network, and the machine that Bexlen runs on. */
 const ADDRESS = '127.0.0.2';
@@ -27,7 +28,7 @@ async function pairedPhone(browser: Browser, serviceWorkers?: 'allow' | 'block')
   const phone = await newPhone(browser, serviceWorkers);
   const answer = await fetch(`${house.address}/api/phone/codes`, { method: 'POST' });
   await pair(phone, ((await answer.json()) as PairingCode).code, 'Phone of Ada');
-  await expect(button(phone, 'Import photos')).toBeVisible();
+  await expect(button(phone, en.shelf.importPhotos)).toBeVisible();
   return phone;
 }
 const devices = async (): Promise<string[]> => (await house.get<PhoneState>('/phone')).devices.map(({ name }) => name);
@@ -40,21 +41,21 @@ async function brightnessNow(): Promise<unknown[]> {
     return layer && layer.kind !== 'group' ? layer.params['brightness'] : undefined;
   });
 }
-const importTo = (page: Page, ...files: string[]): Promise<void> => page.getByLabel('Photos to import').setInputFiles(files.map(demo));
+const importTo = (page: Page, ...files: string[]): Promise<void> => page.getByLabel(en.shelf.photosToImport).setInputFiles(files.map(demo));
 const brightness = (page: Page) => slider(page, 'Brightness of Tone');
 
 test('the sheet Phone lets phones in and shuts them out at once @phone', async ({ page, browser }) => {
   await page.goto(house.address);
   await importTo(page, 'dunes.jpg');
-  await button(page, 'Phone').tap();
-  const doors = page.getByRole('switch', { name: 'Let phones in' });
+  await button(page, en.phone.phone).tap();
+  const doors = page.getByRole('switch', { name: en.phone.letPhonesIn });
   await doors.tap();
   await expect(page.getByText('Only this computer can open Bexlen.')).toBeVisible();
   const phone = await newPhone(browser);
   await expect(phone.goto(house.outside(ADDRESS))).rejects.toThrow(/ERR_CONNECTION_REFUSED/);
   await doors.tap();
   await expect(page.getByText('that you pair can see and change your photos')).toBeVisible();
-  await pair(phone, await page.getByLabel('Code', { exact: true }).innerText(), 'Phone of Ada');
+  await pair(phone, await page.getByLabel(en.phone.code, { exact: true }).innerText(), 'Phone of Ada');
   await expect(button(phone, 'Open dunes')).toBeVisible();
   await expect(page.getByRole('group', { name: 'Phone of Ada' })).toBeVisible();
   await doors.tap();
@@ -77,15 +78,15 @@ test('a phone is let in by a code, refused without one, and sent away at once @w
 
   await page.goto(house.address);
   await importTo(page, 'dunes.jpg');
-  await button(page, 'Phone').click();
-  const code = await page.getByLabel('Code', { exact: true }).innerText();
+  await button(page, en.phone.phone).click();
+  const code = await page.getByLabel(en.phone.code, { exact: true }).innerText();
   await expect(page.getByRole('img', { name: `A code to scan: ${house.outside(ADDRESS)}/pair#${code}` })).toBeVisible();
   const phone = await newPhone(browser);
   await pair(phone, code, 'Phone of Ada');
   await expect(button(phone, 'Open dunes')).toBeVisible();
   // It is listed where the code was, which is used up.
   await expect(page.getByRole('group', { name: 'Phone of Ada' })).toBeVisible();
-  await expect(button(page, 'Show a code for a phone')).toBeVisible();
+  await expect(button(page, en.phone.showACodeForAPhone)).toBeVisible();
   await pair(stranger, code, 'Stranger');
   await expect(stranger.getByRole('alert')).toContainText('This code was used already.');
   // A link that is opened on a paired device leads on.
@@ -94,8 +95,8 @@ test('a phone is let in by a code, refused without one, and sent away at once @w
   expect(await devices()).toEqual(['Phone of Ada']);
 
   await button(page, 'Send Phone of Ada away').click();
-  await expect(phone.getByRole('alert')).toContainText('This device is not paired any more.');
-  await button(phone, 'Pair this device').tap();
+  await expect(phone.getByRole('alert')).toContainText(en.phone.thisDeviceIsNotPairedAny);
+  await button(phone, en.phone.pairThisDevice).tap();
   await expect(phone).toHaveURL(/\/pair$/);
   expect(await devices()).toEqual([]);
 });
@@ -104,7 +105,7 @@ test('a change on the phone is seen on the wide screen, and the other way round;
   await page.goto(house.address);
   await importTo(page, 'dunes.jpg');
   await button(page, 'Open dunes').click();
-  await button(page, 'Choose a first layer').click();
+  await button(page, en.desk.chooseAFirstLayer).click();
   await button(page, /^Add Tone/).click();
   await kept(page);
   const phone = await pairedPhone(browser);
@@ -178,7 +179,7 @@ test('a page that is older than the server says so, keeps what was made, and is 
     older = false;
     return route.continue();
   });
-  await button(page, 'Reload').tap();
+  await button(page, en.phone.reload).tap();
   await expect(brightness(page)).toBeVisible();
   await expect(page.getByText(/^Update available/)).toBeHidden();
 });
@@ -217,7 +218,7 @@ test('without the server the page opens with the last photos; work is kept here 
   await brightness(phone).press('PageUp');
   await expect.poll(() => shownPixels(phone)).not.toEqual(plain);
   await expect(phone.getByText('kept here; server away')).toBeVisible();
-  await button(phone, 'Back to the shelf').tap();
+  await button(phone, en.bench.backToTheShelf).tap();
   await expect(phone.getByText(/^Offline/)).toBeVisible();
   await expect(button(phone, 'Open dunes')).toBeVisible();
   // A photo that is chosen now waits too.

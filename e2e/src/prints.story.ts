@@ -3,6 +3,7 @@ import { curveFunction, type Curve, type KindLayer } from '@bexlen/core';
 import { House } from './house';
 import { fingers, shownPixels, type Hands } from './hands';
 import { button, exportAndCompareSmall, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 /** Monochrome, toned, infrared, solarised and matte prints, by touch, from an imported file to the finished one. */
 let house: House;
@@ -14,7 +15,7 @@ test.afterEach(() => house.close());
 const MOST_GESTURES = 10;
 
 async function add(page: Page, hands: Hands, kind: string): Promise<void> {
-  if (await button(page, 'Add a layer').isVisible()) await hands.tap(button(page, 'Add a layer'));
+  if (await button(page, en.desk.addALayer).isVisible()) await hands.tap(button(page, en.desk.addALayer));
   await hands.tap(button(page, new RegExp(`^Add ${kind} `)));
 }
 
@@ -69,7 +70,7 @@ test('infrared by hue: hues, the sky on the photo and by its histogram, grain @p
   const board = slider(page, /^Hues of Mono mix/);
   await hands.drag(board, (2 / 9) * ((await board.boundingBox())?.width ?? 0), -150, { x: 1.5 / 9, y: 0.42 });
   await dragOnPhoto(page, hands, { x: 0.2, y: 0.08 }, 130);
-  await hands.tap(button(page, 'Histogram'));
+  await hands.tap(button(page, en.bench.histogram));
   await hands.drag(slider(page, /^Histogram/), -40, 0, { x: 0.5, y: 0.5 });
   await add(page, hands, 'Grain');
   await hands.drag(slider(page, 'Amount of Grain'), 20, 0);
@@ -80,8 +81,8 @@ test('infrared by hue: hues, the sky on the photo and by its histogram, grain @p
   expect(mono).toMatchObject({ yellow: 1, leaf: 1 });
   expect(Math.min(mono['blue'] ?? 0, mono['sky'] ?? 0)).toBeLessThan(-0.4);
   expect(paramsOf(layers[2])['brightness']).toBeLessThan(-0.1);
-  await hands.tap(button(page, 'Zoom in'));
-  await hands.tap(button(page, 'Fit the photo'));
+  await hands.tap(button(page, en.bench.zoomIn));
+  await hands.tap(button(page, en.bench.fitThePhoto));
   await compared(page, hands, 'orchard-avenue');
   await exportAndCompareSmall(house, page, hands, 'orchard-avenue');
 });

@@ -6,6 +6,7 @@ import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, shownPixels } from './hands';
 import { button, radio, slider } from './treatment';
+import { en } from './words';
 
 /** What goes wrong around the work, and must lose nothing. */
 let house: House;
@@ -16,7 +17,7 @@ test.afterEach(() => house.close());
 
 async function openDunes(page: Page): Promise<void> {
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(demo('dunes.jpg'));
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('dunes.jpg'));
   await button(page, 'Open dunes').tap();
   await button(page, /^Add Tone/).tap();
   await kept(page);
@@ -173,7 +174,7 @@ test('broken files are refused by name, whole ones go on the shelf @phone', asyn
   const whole = await fs.readFile(demo('workbench.jpg'));
   await page.goto(house.address);
   await expect(page.getByText('The shelf is empty.')).toBeVisible();
-  await page.getByLabel('Photos to import').setInputFiles([
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles([
     { name: 'cut off.jpg', mimeType: 'image/jpeg', buffer: whole.subarray(0, 100_000) },
     { name: 'letter.png', mimeType: 'image/png', buffer: Buffer.from('Dear town council') },
     { name: 'empty.tif', mimeType: 'image/tiff', buffer: Buffer.alloc(0) },
@@ -188,15 +189,15 @@ test('broken files are refused by name, whole ones go on the shelf @phone', asyn
 
 test('an export is cancelled, made again, and survives a restart @phone', async ({ page }) => {
   await openDunes(page);
-  await button(page, 'Export').tap();
+  await button(page, en.bench.export).tap();
   await page.getByRole('radio', { name: 'PNG' }).tap();
   await page.getByRole('radio', { name: '16 bit' }).tap();
-  await button(page, 'Make the file').tap();
+  await button(page, en.exports.makeTheFile).tap();
   await expect(page.getByRole('group', { name: 'dunes - Version 1.png' })).toBeVisible();
   await house.stop('SIGKILL');
-  await expect(page.getByText('The server cannot be reached.')).toBeVisible();
+  await expect(page.getByText(en.state.theServerCannotBeReached)).toBeVisible();
   await house.start();
-  await expect(button(page, 'Download')).toBeVisible();
+  await expect(button(page, en.exports.download)).toBeVisible();
   const [job] = (await house.get<{ exports: ExportJob[] }>('/exports')).exports;
   expect(job).toMatchObject({ state: 'done', depth: 16, format: 'png' });
   await button(page, /^Make dunes.*again/).tap();
@@ -207,10 +208,10 @@ test('an export is cancelled, made again, and survives a restart @phone', async 
 test('rows are carried by a finger: reordered, then grouped @phone', async ({ page }) => {
   const hands = await fingers(page);
   await openDunes(page);
-  await button(page, 'Add a layer').tap();
+  await button(page, en.desk.addALayer).tap();
   await button(page, /^Add Levels/).tap();
   await expect(button(page, 'Rename Levels')).toBeVisible();
-  await button(page, 'Back to the desk').tap();
+  await button(page, en.bench.backToTheDesk).tap();
   const order = async (): Promise<string[]> => page.getByRole('button', { name: /^Open (Tone|Levels|Group)$/ }).allInnerTexts();
   expect(await order()).toEqual(['Tone', 'Levels']);
   await hands.drag(button(page, /^Move Levels/), 0, -118);
@@ -218,7 +219,7 @@ test('rows are carried by a finger: reordered, then grouped @phone', async ({ pa
   await hands.drag(button(page, /^Move Tone/), 0, -84);
   await expect(button(page, 'Rename Group')).toBeVisible();
   // A click within a moment of a drop counts as part of it: on a busy machine the first tap may come in that moment.
-  const back = button(page, 'Back to the desk');
+  const back = button(page, en.bench.backToTheDesk);
   await expect(async () => {
     if (await back.isVisible()) await back.tap();
     expect(await order()).toEqual(['Group', 'Levels', 'Tone']);
@@ -239,7 +240,7 @@ test('twelve files, one of a broken photo: stopped, gone on with, and ended @pho
     })),
   );
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(files);
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(files);
   await expect(page.getByRole('button', { name: /^Open frame/ })).toHaveCount(12);
   // One of the middle loses its second half.
   const originals = path.join(house.data, 'originals');
@@ -247,7 +248,7 @@ test('twelve files, one of a broken photo: stopped, gone on with, and ended @pho
   const broken = path.join(there[5]?.parentPath ?? '', there[5]?.name ?? '');
   await fs.chmod(broken, 0o600);
   await fs.truncate(broken, 60_000);
-  await hands.tap(button(page, 'Select'));
+  await hands.tap(button(page, en.shelf.select));
   for (const name of names) await hands.tap(page.getByRole('checkbox', { name: `Select ${name}` }));
   await hands.tap(button(page, 'Files of 12'));
   await hands.tap(radio(page, 'PNG'));

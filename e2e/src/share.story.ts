@@ -3,6 +3,7 @@ import { expect, test } from '@playwright/test';
 import { fingers, mouse } from './hands';
 import { demo, House } from './house';
 import { button, importAndOpen } from './treatment';
+import { en } from './words';
 
 let house: House;
 test.beforeEach(async () => {
@@ -27,16 +28,16 @@ test('from the empty shelf to a shared file in six taps: whole, under its name, 
   await page.goto(house.address);
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const before = hands.count();
-  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), hands.tap(button(page, 'Import photos'))]);
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), hands.tap(button(page, en.shelf.importPhotos))]);
   await chooser.setFiles(demo('dunes.jpg'));
   await expect(button(page, 'Open dunes')).toBeVisible();
-  await hands.tap(page.getByRole('link', { name: 'Looks' }));
+  await hands.tap(page.getByRole('link', { name: en.controls.looks }));
   await hands.tap(button(page, 'Look Amber street'));
-  await hands.tap(button(page, 'Put on this photo'));
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(button(page, 'Make and share'));
+  await hands.tap(button(page, en.looks.putOnThisPhoto));
+  await hands.tap(button(page, en.bench.export));
+  await hands.tap(button(page, en.exports.makeAndShare));
   expect(hands.count() - before).toBe(6);
-  await expect(button(page, 'Share')).toBeVisible();
+  await expect(button(page, en.exports.share)).toBeVisible();
   const { exports } = await house.get<{ exports: { bytes: number }[] }>('/exports');
   expect(await page.evaluate(() => (globalThis as unknown as { shared: unknown[] }).shared)).toContainEqual({
     name: 'dunes - Amber street.jpg',
@@ -51,11 +52,11 @@ test('a finished picture is copied where the device has no such sheet @wide', as
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   const hands = mouse(page);
   await importAndOpen(house, page, hands, 'dunes');
-  await hands.tap(button(page, 'Export'));
-  await page.getByRole('radio', { name: 'Long edge' }).click();
-  await hands.tap(button(page, 'Make the file'));
+  await hands.tap(button(page, en.bench.export));
+  await page.getByRole('radio', { name: en.exports.longEdge }).click();
+  await hands.tap(button(page, en.exports.makeTheFile));
   await hands.tap(button(page, /^Copy dunes/));
-  await expect(page.getByText('The picture is on the clipboard.')).toBeVisible();
+  await expect(page.getByText(en.exports.thePictureIsOnTheClipboard)).toBeVisible();
   const size = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
     const picture = await createImageBitmap((await item?.getType('image/png')) as Blob);

@@ -3,6 +3,7 @@ import type { Photo } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, mouse } from './hands';
 import { button, importAndOpen, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 /** The sheet of photos, and what can be read about each. */
 let house: House;
@@ -38,7 +39,7 @@ test('the sheet shows treatments; names and captions are written where they are 
   await importAndOpen(house, page, hands, 'dunes');
   await hands.tap(button(page, /^Add Mono mix /));
   await kept(page);
-  await hands.tap(button(page, 'Back to the shelf'));
+  await hands.tap(button(page, en.bench.backToTheShelf));
   await expect.poll(() => colourOf(page, 'dunes')).toBeLessThan(4);
 
   await hands.tap(button(page, 'About dunes'));
@@ -47,9 +48,9 @@ test('the sheet shows treatments; names and captions are written where they are 
   await write(page, 'Name of the photo', 'Ridge');
   await expect(button(page, 'Write: Name of Grey')).toBeVisible();
   await page.reload();
-  await page.getByRole('textbox', { name: 'Search names and captions' }).fill('WIND over');
+  await page.getByRole('textbox', { name: en.shelf.searchNamesAndCaptions }).fill('WIND over');
   await expect(button(page, 'Open Ridge')).toBeVisible();
-  await page.getByRole('textbox', { name: 'Search names and captions' }).fill('sea');
+  await page.getByRole('textbox', { name: en.shelf.searchNamesAndCaptions }).fill('sea');
   await expect(button(page, 'Open Ridge')).toBeHidden();
   const [photo] = (await house.get<{ photos: Photo[] }>('/photos')).photos;
   expect(photo).toMatchObject({ name: 'Ridge', caption: 'Wind over the ridge', versions: [{ name: 'Grey', layers: 1 }] });
@@ -58,7 +59,7 @@ test('the sheet shows treatments; names and captions are written where they are 
 test('a photo is read about beside the sheet, and each version opened from there @wide', async ({ page }) => {
   const hands = mouse(page);
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles([demo('dunes.jpg'), demo('tower-path.jpg')]);
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles([demo('dunes.jpg'), demo('tower-path.jpg')]);
   await expect(button(page, 'Open tower-path')).toBeVisible();
   await hands.tap(button(page, 'About dunes'));
   const pane = page.getByRole('complementary', { name: 'About dunes' });
@@ -67,7 +68,7 @@ test('a photo is read about beside the sheet, and each version opened from there
   await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
 
   await hands.tap(button(page, /^dunes/));
-  await hands.tap(button(page, 'Duplicate version'));
+  await hands.tap(button(page, en.bench.duplicateVersion));
   await expect(page.getByText('Version 2')).toBeVisible();
   await hands.tap(button(page, /^dunes/));
   await write(page, 'Name of Version 2', 'Quieter');

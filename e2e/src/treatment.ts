@@ -5,6 +5,7 @@ import { namedIn, nameOf, namersOf, Resources, type Painted, type Stack } from '
 import { demo, type House } from './house';
 import { kept, type Hands } from './hands';
 import { difference, trueResult } from './truth';
+import { en } from './words';
 
 export const slider = (page: Page, name: string | RegExp): Locator => page.getByRole('slider', { name });
 export const button = (page: Page, name: string | RegExp): Locator => page.getByRole('button', { name });
@@ -13,7 +14,7 @@ export const radio = (page: Page, name: string | RegExp): Locator => page.getByR
 /** Imports a demo photo and opens it on the bench. Its name is that of the file. */
 export async function importAndOpen(house: House, page: Page, hands: Hands, name: string): Promise<void> {
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles(demo(`${name}.jpg`));
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo(`${name}.jpg`));
   await hands.tap(button(page, `Open ${name}`));
   await expect(page.getByRole('img', { name: `${name}, as it is now` })).toBeVisible();
 }
@@ -58,10 +59,10 @@ async function providePictures(house: House, stack: Stack, resources: Resources)
 
 /** Makes the file of a photo and downloads it. */
 async function madeFile(page: Page, hands: Hands, name: string): Promise<{ data: Buffer; info: { width: number; height: number } }> {
-  await hands.tap(button(page, 'Export'));
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  await hands.tap(button(page, en.bench.export));
+  await hands.tap(button(page, en.exports.makeTheFile));
+  await expect(button(page, en.exports.download)).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, en.exports.download))]);
   expect(file.suggestedFilename()).toBe(`${name} - Version 1.jpg`);
   return sharp(await file.path())
     .raw()

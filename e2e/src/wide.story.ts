@@ -6,6 +6,7 @@ import { demo, House } from './house';
 import { madeDng } from '../../server/test/dng';
 import { fingers, shownPixels, type Hands } from './hands';
 import { button, radio, stackNowWhenKept } from './treatment';
+import { en } from './words';
 
 /** A photo in Display P3, from the import to its files, on a screen that shows all of it. */
 let house: House;
@@ -22,12 +23,12 @@ async function widePhoto(): Promise<Buffer> {
 
 /** Makes a file in some primaries, and downloads it: its profile, and the share of its pixels that linear sRGB has nothing like. */
 async function fileIn(page: Page, hands: Hands, colours: string, files: number): Promise<{ profile: string | undefined; outside: number }> {
-  await hands.tap(button(page, 'Export'));
+  await hands.tap(button(page, en.bench.export));
   await hands.tap(radio(page, 'PNG'));
   await hands.tap(radio(page, colours));
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toHaveCount(files);
-  const download = button(page, 'Download').first();
+  await hands.tap(button(page, en.exports.makeTheFile));
+  await expect(button(page, en.exports.download)).toHaveCount(files);
+  const download = button(page, en.exports.download).first();
   const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(download)]);
   const { icc } = await sharp(await file.path()).metadata();
   const { data } = await sharp(await file.path(), { ignoreIcc: true })
@@ -46,7 +47,7 @@ test('what sRGB cannot hold is seen, counted, and gets into the file @phone', as
   const screen = await page.context().newCDPSession(page);
   await screen.send('Emulation.setEmulatedMedia', { features: [{ name: 'color-gamut', value: 'p3' }] });
   await page.goto(house.address);
-  await page.getByLabel('Photos to import').setInputFiles({ name: 'lanterns.jpg', mimeType: 'image/jpeg', buffer: await widePhoto() });
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles({ name: 'lanterns.jpg', mimeType: 'image/jpeg', buffer: await widePhoto() });
   await hands.tap(button(page, 'Open lanterns'));
   const shown = page.getByRole('img', { name: 'lanterns, as it is now' });
   await expect(shown).toBeVisible();
@@ -56,9 +57,9 @@ test('what sRGB cannot hold is seen, counted, and gets into the file @phone', as
   await expect
     .poll(() => shown.evaluate((canvas: HTMLCanvasElement) => canvas.getContext('2d')?.getContextAttributes().colorSpace))
     .toBe('display-p3');
-  await hands.tap(button(page, 'Histogram'));
+  await hands.tap(button(page, en.bench.histogram));
   await expect(page.getByText(/^[\d.]+ % outside sRGB$/)).toBeVisible();
-  await hands.tap(button(page, 'Histogram'));
+  await hands.tap(button(page, en.bench.histogram));
   await stackNowWhenKept(house, page);
   const own = await fileIn(page, hands, 'As the photo', 1);
   expect(own.outside).toBeGreaterThan(0.02);
@@ -79,14 +80,14 @@ test('a raw file is developed, given a stop of light, and written @phone', async
   let develop: () => void = () => undefined;
   const seen = new Promise<void>((resolve) => (develop = resolve));
   await page.route('**/api/uploads/*/take', async (route) => (await seen, await route.continue()));
-  await page.getByLabel('Photos to import').setInputFiles({ name: 'field.dng', mimeType: 'image/x-adobe-dng', buffer: dng });
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles({ name: 'field.dng', mimeType: 'image/x-adobe-dng', buffer: dng });
   const stored = page.getByRole('img', { name: 'field.dng, as the camera showed it' });
   await expect.poll(() => stored.evaluate((image: HTMLImageElement) => [image.naturalWidth, image.naturalHeight])).toEqual([240, 160]);
   develop();
   await hands.tap(button(page, 'Open field'));
   const shown = page.getByRole('img', { name: 'field, as it is now' });
   await expect(shown).toBeVisible();
-  await hands.tap(button(page, 'Development'));
+  await hands.tap(button(page, en.bench.development));
   const before = await shownPixels(page);
   const light = page.getByRole('slider', { name: 'Light', exact: true });
   for (let i = 0; i < 2; i++) await light.press('PageUp');
@@ -95,19 +96,19 @@ test('a raw file is developed, given a stop of light, and written @phone', async
   expect((await stackNowWhenKept(house, page)).development).toMatchObject({ light: 1 });
   // Reddish all over: what is there is called grey, and taken back.
   const lit = await shownPixels(page);
-  await hands.tap(button(page, 'Pick a grey'));
-  await hands.tap(page.getByLabel('Tap something grey'));
-  await expect(button(page, 'Pick a grey')).toBeVisible();
+  await hands.tap(button(page, en.bench.pickAGrey));
+  await hands.tap(page.getByLabel(en.onPhoto.tapSomethingGrey));
+  await expect(button(page, en.bench.pickAGrey)).toBeVisible();
   await expect.poll(() => shownPixels(page)).not.toEqual(lit);
   expect(Math.abs((await stackNowWhenKept(house, page)).development?.warmth ?? 0)).toBeGreaterThan(0.1);
   await hands.tap(button(page, /^Undo/));
   await expect.poll(() => shownPixels(page)).toEqual(lit);
-  await hands.tap(button(page, 'Done'));
-  await hands.tap(button(page, 'Export'));
+  await hands.tap(button(page, en.bench.done));
+  await hands.tap(button(page, en.bench.export));
   await hands.tap(radio(page, 'PNG'));
-  await hands.tap(button(page, 'Make the file'));
-  await expect(button(page, 'Download')).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, 'Download'))]);
+  await hands.tap(button(page, en.exports.makeTheFile));
+  await expect(button(page, en.exports.download)).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), hands.tap(button(page, en.exports.download))]);
   const { data, info } = await sharp(await file.path(), { ignoreIcc: true })
     .raw()
     .toBuffer({ resolveWithObject: true });

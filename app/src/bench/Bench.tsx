@@ -28,6 +28,7 @@ import { useMirror } from '../controls/mirror';
 import { Panels } from './Panels';
 import { Tools } from './Tools';
 import { TopBar, type Panel } from './TopBar';
+import { say } from '../words';
 
 /** The working screen: photo and desk. */
 export function Bench({ versionId }: { versionId: string }) {
@@ -48,7 +49,7 @@ export function Bench({ versionId }: { versionId: string }) {
     if (useBench.getState().versionId === versionId && useBench.getState().photo) return;
     setFault(undefined);
     openVersion(versionId, (id) => router.setParams({ version: id })).catch((error: unknown) =>
-      setFault(error instanceof Refusal ? error : new Refusal({ code: 'internal', message: String(error), hint: 'Go back to the shelf.' })),
+      setFault(error instanceof Refusal ? error : new Refusal({ code: 'internal', message: String(error), hint: say.bench.goBackToTheShelf })),
     );
   }, [versionId]);
   const photoId = loaded ? photo?.id : undefined;
@@ -81,7 +82,7 @@ export function Bench({ versionId }: { versionId: string }) {
       <View style={styles.fault}>
         <Text style={type.title}>{fault.message}</Text>
         <Text style={type.body}>{fault.fault.hint}</Text>
-        <Button label="Back to the shelf" onPress={() => router.replace('/')} />
+        <Button label={say.bench.backToTheShelf} onPress={() => router.replace('/')} />
       </View>
     );
   const ready = loaded && photo !== undefined;
@@ -167,9 +168,9 @@ function Notice() {
   const notice = useBench((state) => state.notice);
   if (!notice) return null;
   return (
-    <Pressable role="alert" aria-label={`${notice} Tap to close`} onPress={() => notify('')} style={styles.notice}>
+    <Pressable role="alert" aria-label={say.bench.noticeTapToClose(notice)} onPress={() => notify('')} style={styles.notice}>
       <Text style={type.body}>{notice}</Text>
-      <Text style={[type.small, { color: colour.signalText }]}>Close</Text>
+      <Text style={[type.small, { color: colour.signalText }]}>{say.bench.close}</Text>
     </Pressable>
   );
 }

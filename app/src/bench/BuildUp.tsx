@@ -4,6 +4,7 @@ import Pause from 'lucide-react-native/icons/pause';
 import Play from 'lucide-react-native/icons/play';
 import { IconButton } from '../controls/Button';
 import { useBench, inForce, notify } from '../state/bench';
+import { say } from '../words';
 
 /** How long each step is seen. */
 const STEP_MS = 1100;
@@ -25,7 +26,7 @@ export function BuildUp({ word }: { word?: string | undefined }) {
       return;
     }
     useBench.setState({ draft: now.stack });
-    notify(`${step} of ${steps.length - 1}: ${now.name}`);
+    notify(say.bench.stepOfCountName(step, steps.length - 1, now.name));
     const timer = setTimeout(() => setStep(step + 1), STEP_MS);
     return () => clearTimeout(timer);
     // The steps follow from the history, which any change replaces.
@@ -41,7 +42,7 @@ export function BuildUp({ word }: { word?: string | undefined }) {
   return (
     <IconButton
       icon={playing ? Pause : Play}
-      label={playing ? 'Pause the build-up' : 'Build-up: step by step'}
+      label={playing ? say.bench.pauseTheBuildUp : say.bench.buildUpStepByStep}
       word={word}
       pressed={playing}
       off={steps.length < 2}

@@ -10,6 +10,7 @@ import { ParamEditors } from '../params/ParamEditor';
 import { useBench } from '../state/bench';
 import { useView } from '../state/view';
 import { space, type } from '../theme/tokens';
+import { say } from '../words';
 
 /** How a raw file is developed: its light, the colour of the light that it was taken in, and how far highlights are brought back. */
 export function Developing({ onDone }: { onDone: () => void }) {
@@ -20,15 +21,15 @@ export function Developing({ onDone }: { onDone: () => void }) {
   return (
     <ScrollView contentContainerStyle={styles.page}>
       <Recede style={styles.head}>
-        <Text style={[type.title, styles.grow]}>Development</Text>
-        <Button label="As shot" off={equal(target.values, asShot)} onPress={() => target.keep(asShot, 'as shot')} />
-        <Button label="Done" strong onPress={onDone} />
+        <Text style={[type.title, styles.grow]}>{say.bench.development}</Text>
+        <Button label={say.bench.asShot} off={equal(target.values, asShot)} onPress={() => target.keep(asShot, say.bench.asShot2)} />
+        <Button label={say.bench.done} strong onPress={onDone} />
       </Recede>
       <ParamEditors target={target} />
       <Recede style={styles.row}>
         <Button
           icon={Pipette}
-          label={picking ? 'Tap it on the photo' : 'Pick a grey'}
+          label={picking ? say.bench.tapItOnThePhoto : say.bench.pickAGrey}
           strong={picking}
           onPress={() => useView.setState({ greyPick: !picking, split: false, loupe: false, toneDrag: undefined })}
         />

@@ -29,6 +29,7 @@ import { useFrame, useView } from '../state/view';
 import { geometry as desk } from '../edits/layers';
 import { geometryTarget } from '../edits/target';
 import { ParamEditors } from '../params/ParamEditor';
+import { say, within } from '../words';
 
 /** Crop, straighten, turn, mirror and perspective: what comes before the first layer. */
 export function Framing({ onDone }: { onDone: () => void }) {
@@ -51,26 +52,26 @@ export function Framing({ onDone }: { onDone: () => void }) {
     const share = shareRatio(id, turned(geometry, photo), upright);
     if (share === undefined) return;
     const crop = atRatio(wholeCrop, share);
-    desk.keep({ crop }, `Crop ${ratios.find((each) => each.id === id)?.label.toLowerCase() ?? ''}`);
+    desk.keep({ crop }, say.bench.cropLabel(within(ratios.find((each) => each.id === id)?.label ?? '')));
   };
   const upright = isUpright(geometry, photo);
   return (
     <ScrollView contentContainerStyle={styles.page}>
       <Recede style={styles.head}>
         <View style={styles.grow}>
-          <Text style={type.title}>Crop and straighten</Text>
-          <Text style={type.figure} aria-label={`${size.width} by ${size.height} pixels`}>{`${size.width} × ${size.height} px`}</Text>
+          <Text style={type.title}>{say.bench.cropAndStraighten}</Text>
+          <Text style={type.figure} aria-label={say.bench.widthByHeightPixels(size.width, size.height)}>{`${size.width} × ${size.height} px`}</Text>
         </View>
-        <Button label="As it came" off={isAsItCame(geometry)} onPress={() => desk.keep(asItCame, 'As it came: no crop')} />
-        <Button label="Done" strong onPress={onDone} />
+        <Button label={say.bench.asItCame} off={isAsItCame(geometry)} onPress={() => desk.keep(asItCame, say.bench.asItCameNoCrop)} />
+        <Button label={say.bench.done} strong onPress={onDone} />
       </Recede>
       <Recede style={styles.row}>
         <ScrollView horizontal showsHorizontalScrollIndicator={false} style={styles.grow}>
-          <Choice label="Ratio" options={ratios} value={ratio} onChoose={(id) => hold(id, upright)} />
+          <Choice label={say.bench.ratio} options={ratios} value={ratio} onChoose={(id) => hold(id, upright)} />
         </ScrollView>
         <IconButton
           icon={Portrait}
-          label={upright ? 'Lay the crop on its long side' : 'Stand the crop on its short side'}
+          label={upright ? say.bench.layTheCropOnItsLong : say.bench.standTheCropOnItsShort}
           pressed={upright}
           off={ratio === 'free' || ratio === 'own' || ratio === '1'}
           onPress={() => hold(ratio, !upright)}
@@ -78,13 +79,17 @@ export function Framing({ onDone }: { onDone: () => void }) {
       </Recede>
       <ParamEditors target={geometryTarget(stack)} />
       <Recede style={styles.row}>
-        <IconButton icon={TurnLeft} label="Turn left" onPress={() => desk.turn((before) => quarterTurn(before, -1), 'Turned left')} />
-        <IconButton icon={TurnRight} label="Turn right" onPress={() => desk.turn((before) => quarterTurn(before, 1), 'Turned right')} />
-        <IconButton icon={Flip} label="Mirror" pressed={geometry.mirrored} onPress={() => desk.turn(mirrored, 'Mirrored')} />
+        <IconButton icon={TurnLeft} label={say.bench.turnLeft} onPress={() => desk.turn((before) => quarterTurn(before, -1), say.bench.turnedLeft)} />
+        <IconButton
+          icon={TurnRight}
+          label={say.bench.turnRight}
+          onPress={() => desk.turn((before) => quarterTurn(before, 1), say.bench.turnedRight)}
+        />
+        <IconButton icon={Flip} label={say.bench.mirror} pressed={geometry.mirrored} onPress={() => desk.turn(mirrored, say.bench.mirrored)} />
         <View style={styles.grow} />
         <Button
           icon={Ruler}
-          label={drawing ? 'Draw it on the photo' : 'Draw a level line'}
+          label={drawing ? say.bench.drawItOnThePhoto : say.bench.drawALevelLine}
           strong={drawing}
           onPress={() => useFrame.setState({ drawing: !drawing })}
         />

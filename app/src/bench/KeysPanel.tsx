@@ -7,6 +7,7 @@ import { saveText } from '../state/save';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { asTheyCame, bind, bindingsFile, conflictOf, keyOf, labelOf, takeBindings, useBindings } from './bindings';
 import { FIXED, keys } from './keys';
+import { say } from '../words';
 
 /** All keys of the bench: a tap on one, then a press, gives it another. */
 export function KeysPanel() {
@@ -28,11 +29,11 @@ export function KeysPanel() {
     window.addEventListener('keydown', down, { capture: true });
     return () => window.removeEventListener('keydown', down, { capture: true });
   }, [waiting]);
-  const print = (): void => printList('Keys of the bench', [...keys.map((each) => [labelOf(keyOf(each)), each.words] as const), ...FIXED]);
+  const print = (): void => printList(say.bench.keysOfTheBench, [...keys.map((each) => [labelOf(keyOf(each)), each.words] as const), ...FIXED]);
   const read = async (file: File | undefined): Promise<void> => {
-    if (file) setWords(takeBindings(keys, await file.text()) ?? 'The keys are as the file has them.');
+    if (file) setWords(takeBindings(keys, await file.text()) ?? say.bench.theKeysAreAsTheFile);
   };
-  const files = useFiles('File of keys', '.json,application/json', ([file]) => void read(file));
+  const files = useFiles(say.bench.fileOfKeys, '.json,application/json', ([file]) => void read(file));
   return (
     <>
       {words !== '' && (
@@ -44,7 +45,7 @@ export function KeysPanel() {
         <Pressable
           key={each.id}
           role="button"
-          aria-label={`${each.words}: ${labelOf(keyOf(each, bindings))}. Give it another key`}
+          aria-label={say.bench.wordsLabelGiveItAnotherKey(each.words, labelOf(keyOf(each, bindings)))}
           aria-pressed={waiting === each.id}
           onPress={() => {
             setWords('');
@@ -52,15 +53,15 @@ export function KeysPanel() {
           }}
           style={[styles.row, waiting === each.id && styles.waiting]}
         >
-          <Text style={[type.figure, styles.key]}>{waiting === each.id ? 'press a key' : labelOf(keyOf(each, bindings))}</Text>
+          <Text style={[type.figure, styles.key]}>{waiting === each.id ? say.bench.pressAKey : labelOf(keyOf(each, bindings))}</Text>
           <Text style={type.label}>{each.words}</Text>
         </Pressable>
       ))}
       <View style={styles.acts}>
-        <Button label="Print" onPress={print} />
-        <Button label="Save as a file" onPress={() => saveText('Keys.json', bindingsFile())} />
-        <Button label="Take from a file" onPress={() => files.choose()} />
-        <Button label="As they came" off={Object.keys(bindings).length === 0} onPress={asTheyCame} />
+        <Button label={say.bench.print} onPress={print} />
+        <Button label={say.bench.saveAsAFile} onPress={() => saveText('Keys.json', bindingsFile())} />
+        <Button label={say.bench.takeFromAFile} onPress={() => files.choose()} />
+        <Button label={say.bench.asTheyCame} off={Object.keys(bindings).length === 0} onPress={asTheyCame} />
       </View>
       {files.field}
     </>

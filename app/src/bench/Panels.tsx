@@ -15,6 +15,7 @@ import { BenchExport } from '../exports/BenchExport';
 import { besides } from '../viewer/beside';
 import { KeysPanel } from './KeysPanel';
 import type { Panel } from './TopBar';
+import { say, told } from '../words';
 
 interface Props {
   readonly panel: Panel;
@@ -26,7 +27,7 @@ interface Props {
 /** What the top bar opens: versions, steps, export. */
 export function Panels({ panel, onClose, onVersion, onExports }: Props) {
   if (!panel) return null;
-  const title = { versions: 'Versions', steps: 'Steps', export: 'Export', keys: 'Keys' }[panel];
+  const title = { versions: say.bench.versions, steps: say.bench.steps, export: say.bench.export, keys: say.bench.keys }[panel];
   return (
     <Sheet title={title} onClose={onClose}>
       {panel === 'versions' && <Versions onVersion={onVersion} onClose={onClose} />}
@@ -50,13 +51,13 @@ function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onC
   };
   const copy = (to: Photo): Promise<void> =>
     trying(async () => {
-      const name = `Version ${to.versions.length + 1}`;
+      const name = say.bench.versionCount(to.versions.length + 1);
       onVersion(
         (await server.addVersion(to.id, { name, steps: [...history.steps], cursor: history.cursor, strokes: unsentStrokes(history.steps) })).id,
       );
-    }, 'The version could not be copied.');
+    }, say.bench.theVersionCouldNotBeCopied);
   const rename = (id: string, name: string): Promise<void> =>
-    trying(async () => renamed(await server.renameVersion(id, name)), 'The version could not be renamed.');
+    trying(async () => renamed(await server.renameVersion(id, name)), say.bench.theVersionCouldNotBeRenamed);
   const beside = (id: string, name: string): Promise<void> =>
     trying(async () => {
       const { steps, cursor } = await server.version(id);
@@ -68,7 +69,7 @@ function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onC
         { name: versionName, stack: now },
         { name, stack: { ...other, geometry: now.geometry } },
       ]);
-    }, 'The version could not be fetched.');
+    }, say.bench.theVersionCouldNotBeFetched);
   const photoId = photo?.id;
   // They may have changed since the photo was laid out, here or elsewhere.
   useEffect(() => void (photoId && server.photo(photoId).then(refreshed, () => undefined)), [photoId]);
@@ -79,17 +80,17 @@ function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onC
         <View key={version.id} style={[styles.item, version.id === versionId && styles.current]}>
           <VersionLine
             version={version}
-            note={version.id === versionId ? 'on the bench' : layersOf(version)}
+            note={version.id === versionId ? say.bench.onTheBench : layersOf(version)}
             current={version.id === versionId}
             onOpen={() => onVersion(version.id)}
             onRename={(name) => void rename(version.id, name)}
           />
           {version.id !== versionId && (
-            <IconButton icon={Columns} label={`Compare with ${version.name}`} onPress={() => void beside(version.id, version.name)} />
+            <IconButton icon={Columns} label={say.bench.compareWithName(version.name)} onPress={() => void beside(version.id, version.name)} />
           )}
         </View>
       ))}
-      <Button label="Duplicate version" onPress={() => void copy(photo)} />
+      <Button label={say.bench.duplicateVersion} onPress={() => void copy(photo)} />
     </>
   );
 }
@@ -102,12 +103,12 @@ function Steps() {
         <Pressable
           key={i}
           role="button"
-          aria-label={`Go to: ${words}`}
+          aria-label={say.bench.goToWords(told(words))}
           aria-current={i === history.cursor ? 'step' : undefined}
           onPress={() => goTo(i)}
           style={[styles.item, i === history.cursor && styles.current]}
         >
-          <Text style={[type.label, i > history.cursor && { color: colour.quiet }]}>{words}</Text>
+          <Text style={[type.label, i > history.cursor && { color: colour.quiet }]}>{told(words)}</Text>
         </Pressable>
       ))}
     </>

@@ -17,6 +17,7 @@ import { compare, nextSurround, useView } from '../state/view';
 import { colour, surroundNames, type } from '../theme/tokens';
 import { BuildUp } from './BuildUp';
 import { useShortcuts } from './keys';
+import { say } from '../words';
 
 /** One line of ways to look: original, zoom, surround. Words stand under them until they are put away. */
 export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolean }) {
@@ -42,65 +43,65 @@ export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?:
       <Recede style={[styles.tools, worded && styles.worded, inBar && styles.inBar]}>
         <IconButton
           icon={Compare}
-          label={comparing ? 'Show the result' : 'Show the original'}
-          word={word(comparing ? 'Result' : 'Original')}
+          label={comparing ? say.bench.showTheResult : say.bench.showTheOriginal}
+          word={word(comparing ? say.bench.result : say.bench.original)}
           pressed={comparing}
           shortcut={key('original')}
           onPress={() => compare(!comparing)}
         />
         <IconButton
           icon={Scan}
-          label={zoomedIn ? 'Fit the photo' : 'Zoom in'}
-          word={word(zoomedIn ? 'Whole' : 'Zoom')}
+          label={zoomedIn ? say.bench.fitThePhoto : say.bench.zoomIn}
+          word={word(zoomedIn ? say.bench.fit : say.bench.zoom)}
           pressed={zoomedIn}
           {...(zoomedIn && { shortcut: key('fit') })}
           onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
         />
         <IconButton
           icon={Columns}
-          label={split ? 'Put the split line away' : 'Split line'}
-          word={word('Split')}
+          label={split ? say.bench.putTheSplitLineAway : say.bench.splitLine}
+          word={word(say.bench.split)}
           pressed={split}
           shortcut={key('split')}
           onPress={() => useView.setState({ split: !split, loupe: false })}
         />
         <IconButton
           icon={LoupeIcon}
-          label={loupe ? 'Put the loupe away' : 'Loupe'}
-          word={word('Loupe')}
+          label={loupe ? say.bench.putTheLoupeAway : say.bench.loupe}
+          word={word(say.bench.loupe)}
           pressed={loupe}
           shortcut={key('loupe')}
           onPress={() => useView.setState({ loupe: !loupe, split: false })}
         />
         <IconButton
           icon={Chart}
-          label={histogram ? 'Put the histogram away' : 'Histogram'}
-          word={word('Tones')}
+          label={histogram ? say.bench.putTheHistogramAway : say.bench.histogram}
+          word={word(say.bench.tones)}
           pressed={histogram}
           shortcut={key('histogram')}
           onPress={() => useView.setState({ histogram: !histogram })}
         />
         <IconButton
           icon={Clip}
-          label={marks ? 'Put the clipping marks away' : 'Mark clipped ends'}
-          word={word('Clipped')}
+          label={marks ? say.bench.putTheMarksAway : say.bench.markClippedEnds}
+          word={word(say.bench.clipped)}
           pressed={marks}
           shortcut={key('marks')}
           onPress={() => useView.setState({ marks: !marks })}
         />
         <IconButton
           icon={Steps}
-          label={zones ? 'Put the zones away' : 'Zones'}
-          word={word('Zones')}
+          label={zones ? say.bench.putTheZonesAway : say.bench.zones}
+          word={word(say.bench.zones)}
           pressed={zones}
           shortcut={key('zones')}
           onPress={() => useView.setState({ zones: !zones })}
         />
-        <BuildUp word={word('Build-up')} />
+        <BuildUp word={word(say.bench.buildUp)} />
         <IconButton
           icon={Frame}
-          label={`Surround: ${surroundNames[surround]}. Change it`}
-          word={word('Around')}
+          label={say.bench.surroundWhatChangeIt(surroundNames[surround] ?? '')}
+          word={word(say.bench.surround)}
           shortcut={key('surround')}
           onPress={nextSurround}
         />
@@ -108,7 +109,7 @@ export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?:
       {worded && !inBar && (
         <Recede style={styles.foot}>
           <Pressable role="button" onPress={() => noteTold(TOOL_WORDS)} hitSlop={{ top: 2, bottom: 10, left: 12, right: 12 }} style={styles.away}>
-            <Text style={type.small}>Hide these words</Text>
+            <Text style={type.small}>{say.bench.hideTheseWords}</Text>
           </Pressable>
         </Recede>
       )}

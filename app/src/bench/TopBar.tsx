@@ -13,8 +13,14 @@ import { redo, undo, useBench, type KeepState } from '../state/bench';
 import { canRedo, canUndo } from '../state/history';
 import { useReach } from '../state/news';
 import { colour, type } from '../theme/tokens';
+import { say } from '../words';
 
-const KEPT: Record<KeepState, string> = { kept: 'kept', keeping: 'keeping …', waiting: 'kept here; server away', refused: 'not kept' };
+const KEPT: Record<KeepState, string> = {
+  kept: say.bench.kept,
+  keeping: say.bench.keeping,
+  waiting: say.bench.keptHereServerAway,
+  refused: say.bench.notKept,
+};
 
 export type Panel = 'versions' | 'steps' | 'export' | 'keys' | undefined;
 
@@ -30,7 +36,7 @@ export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: 
   const next = history.steps[history.cursor + 1]?.words ?? '';
   return (
     <Recede style={styles.bar}>
-      <IconButton icon={ChevronLeft} label="Back to the shelf" onPress={onBack} />
+      <IconButton icon={ChevronLeft} label={say.bench.backToTheShelf} onPress={onBack} />
       <Pressable role="button" onPress={() => onPanel('versions')} style={styles.name}>
         <Text style={type.title} numberOfLines={1}>
           {photo?.name ?? ' '}
@@ -48,16 +54,16 @@ export function TopBar({ tools, onBack, onPanel }: { tools?: ReactNode; onBack: 
             style={[type.small, quiet && styles.status, keep !== 'kept' && keep !== 'keeping' && { color: colour.fault }]}
             numberOfLines={1}
           >
-            {quiet && away ? 'kept; server away' : KEPT[keep]}
+            {quiet && away ? say.bench.keptServerAway : KEPT[keep]}
           </Text>
         </View>
       </Pressable>
       {tools}
-      <IconButton icon={Undo} label={canUndo(history) ? `Undo ${last}` : 'Undo'} off={!canUndo(history)} onPress={undo} />
-      <IconButton icon={Redo} label={canRedo(history) ? `Redo ${next}` : 'Redo'} off={!canRedo(history)} onPress={redo} />
-      {tools !== undefined && tools !== false && <IconButton icon={Keyboard} label="Keys" onPress={() => onPanel('keys')} />}
-      <IconButton icon={ListIcon} label="Steps" onPress={() => onPanel('steps')} />
-      <IconButton icon={Share} label="Export" onPress={() => onPanel('export')} />
+      <IconButton icon={Undo} label={canUndo(history) ? say.bench.undoLast(last) : say.bench.undo} off={!canUndo(history)} onPress={undo} />
+      <IconButton icon={Redo} label={canRedo(history) ? say.bench.redoNext(next) : say.bench.redo} off={!canRedo(history)} onPress={redo} />
+      {tools !== undefined && tools !== false && <IconButton icon={Keyboard} label={say.bench.keys} onPress={() => onPanel('keys')} />}
+      <IconButton icon={ListIcon} label={say.bench.steps} onPress={() => onPanel('steps')} />
+      <IconButton icon={Share} label={say.bench.export} onPress={() => onPanel('export')} />
     </Recede>
   );
 }

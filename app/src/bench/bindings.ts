@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { create } from 'zustand';
 import { keepHabit, readHabit } from '../state/habits';
 import { parsed } from '../state/parsed';
+import { say } from '../words';
 
 const KEY = 'bexlen-keys';
 /** The file of somebody's keys. */
@@ -26,9 +27,9 @@ const RESERVED = /^(Tab|Enter| |Arrow.*|Backspace|Delete|Shift|Control|Alt|Meta|
 
 /** Why a key cannot be given to something; nothing, if it can. */
 export function conflictOf(all: readonly Bound[], id: string, key: string): string | undefined {
-  if (RESERVED.test(key)) return `${labelOf(key)} belongs to the controls. Press another key.`;
+  if (RESERVED.test(key)) return say.bench.labelBelongsToTheControlsPress(labelOf(key));
   const taken = all.find((other) => other.id !== id && keyOf(other) === key);
-  return taken && `${labelOf(key)} does “${taken.words}”. Press another key, or give that one another first.`;
+  return taken && say.bench.labelDoesWordsPressAnotherKey(labelOf(key), taken.words);
 }
 
 function keep(bindings: Readonly<Record<string, string>>): void {
@@ -44,13 +45,13 @@ export const bindingsFile = (): string => `${JSON.stringify({ keys: 1, bindings:
 /** Takes keys from the text of a file. Gives what is wrong with it; nothing, if all is well. What it names and this Bexlen does not know is left out. */
 export function takeBindings(all: readonly Bound[], text: string): string | undefined {
   const read = keysFile.safeParse(parsed(text));
-  if (!read.success) return 'This is no file of keys. Choose one that was saved here.';
+  if (!read.success) return say.bench.thisIsNoFileOfKeys;
   const known = Object.entries(read.data.bindings).filter(([id]) => all.some((each) => each.id === id));
   const after = all.map((each) => keyOf(each, Object.fromEntries(known)));
   const twice = after.find((key, i) => after.indexOf(key) !== i);
-  if (twice !== undefined) return `${labelOf(twice)} is assigned twice. Fix the file, or choose another.`;
+  if (twice !== undefined) return say.bench.labelIsAssignedTwiceFixThe(labelOf(twice));
   const reserved = known.find(([, key]) => RESERVED.test(key));
-  if (reserved) return `${labelOf(reserved[1])} belongs to the controls. Fix the file, or choose another.`;
+  if (reserved) return say.bench.labelBelongsToTheControlsFix(labelOf(reserved[1]));
   keep(Object.fromEntries(known));
   return undefined;
 }

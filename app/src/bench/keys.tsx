@@ -7,6 +7,7 @@ import { colour, radius, space, type } from '../theme/tokens';
 import { fit } from '../state/look';
 import { keyOf, labelOf, useBindings } from './bindings';
 import { compare, nextSurround, useView } from '../state/view';
+import { say } from '../words';
 
 interface Key {
   /** By which it is given another key. */
@@ -31,27 +32,27 @@ const flip = (name: 'split' | 'loupe' | 'histogram' | 'marks' | 'zones') => (): 
 
 /** The bench's keys, one entry each: what is listed is what is heard. */
 export const keys: readonly Key[] = [
-  { id: 'original', key: 'o', words: 'The original, while held', down: () => compare(true), up: () => compare(false) },
+  { id: 'original', key: 'o', words: say.bench.theOriginalWhileHeld, down: () => compare(true), up: () => compare(false) },
   {
     id: 'bare',
     key: 'b',
-    words: 'Nothing but the photo, while held',
+    words: say.bench.nothingButThePhotoWhileHeld,
     down: () => useShown.setState({ bare: true }),
     up: () => useShown.setState({ bare: false }),
   },
-  { id: 'fit', key: '0', words: 'Fit the photo', down: () => useView.setState({ look: fit }) },
-  { id: 'split', key: 'l', words: 'Split line', down: flip('split') },
-  { id: 'loupe', key: 'm', words: 'Loupe', down: flip('loupe') },
-  { id: 'histogram', key: 't', words: 'Histogram', down: flip('histogram') },
-  { id: 'marks', key: 'c', words: 'Marks on clipped ends', down: flip('marks') },
-  { id: 'zones', key: 'i', words: 'Zones', down: flip('zones') },
-  { id: 'surround', key: 'g', words: 'Next grey of the surround', down: nextSurround },
-  { id: 'desk', key: 'd', words: 'Next height of the desk', down: nextHeight },
-  { id: 'back', key: 'Escape', words: 'Back to the desk', down: () => openChannel(undefined) },
+  { id: 'fit', key: '0', words: say.bench.fitThePhoto, down: () => useView.setState({ look: fit }) },
+  { id: 'split', key: 'l', words: say.bench.splitLine, down: flip('split') },
+  { id: 'loupe', key: 'm', words: say.bench.loupe, down: flip('loupe') },
+  { id: 'histogram', key: 't', words: say.bench.histogram, down: flip('histogram') },
+  { id: 'marks', key: 'c', words: say.bench.marksOnClippedEnds, down: flip('marks') },
+  { id: 'zones', key: 'i', words: say.bench.zones, down: flip('zones') },
+  { id: 'surround', key: 'g', words: say.bench.nextGreyOfTheSurround, down: nextSurround },
+  { id: 'desk', key: 'd', words: say.bench.nextHeightOfTheDesk, down: nextHeight },
+  { id: 'back', key: 'Escape', words: say.bench.backToTheDesk, down: () => openChannel(undefined) },
   {
     id: 'list',
     key: '?',
-    words: 'This list, while held',
+    words: say.bench.thisListWhileHeld,
     down: () => useShown.setState({ list: true }),
     up: () => useShown.setState({ list: false }),
   },
@@ -64,10 +65,10 @@ export function useShortcuts(): (id: string) => string {
 }
 
 export const FIXED = [
-  ['Ctrl Z', 'Undo'],
-  ['Ctrl Shift Z', 'Redo'],
-  ['Tab, arrows', 'To a control, and move it; Shift for larger steps'],
-  ['Backspace', 'A control back to its default'],
+  ['Ctrl Z', say.bench.undo],
+  ['Ctrl Shift Z', say.bench.redo],
+  [say.bench.tabArrows, 'To a control, and move it; Shift for larger steps'],
+  ['Backspace', say.bench.aControlBackToItsDefault],
 ] as const;
 
 const typing = (event: KeyboardEvent): boolean => (event.target as HTMLElement | null)?.tagName === 'INPUT';
@@ -117,7 +118,7 @@ export function KeyList() {
   if (!list) return null;
   const rows = [...keys.map((each) => [labelOf(keyOf(each, bindings)), each.words] as const), ...FIXED];
   return (
-    <View style={styles.list} pointerEvents="none" role="note" aria-label="Keys">
+    <View style={styles.list} pointerEvents="none" role="note" aria-label={say.bench.keys}>
       {rows.map(([key, words]) => (
         <View key={key} style={styles.row}>
           <Text style={[type.figure, styles.key]}>{key}</Text>

@@ -5,6 +5,7 @@ import { hexOf } from '@bexlen/core';
 import { colour, radius, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
+import { say } from '../words';
 
 interface Band {
   readonly label: string;
@@ -83,7 +84,7 @@ export function BandsBoard({ id, label, bands, onShow, onKeep }: Props) {
     <View
       ref={ref}
       role="slider"
-      aria-label={`${label}. Left and right choose a band, up and down move it`}
+      aria-label={say.boards.labelLeftAndRightChooseA(label)}
       aria-valuenow={Math.round(now.value * 100)}
       aria-valuetext={says(now, now.value)}
       tabIndex={0}

@@ -6,6 +6,7 @@ import { MatrixBoard } from './MatrixBoard';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
 import { layerTarget } from '../edits/target';
+import { say, within } from '../words';
 
 /** The drawings of a kind that show several of its params at once, for the leaf of its controls that is open. */
 export function Boards({ layer, section }: { layer: KindLayer; section: string | undefined }) {
@@ -31,12 +32,12 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         const changed = (next: Five): Record<string, ParamValue> => Object.fromEntries(next.map((value, i) => [name(i), value]));
         const words = (next: Five): string => {
           const i = next.findIndex((value, at) => value !== values[at]);
-          return i < 0 ? 'levels' : `${own[i]?.label.toLowerCase() ?? ''} ${figure(own[i] as NumberParam, next[i] as number, 1)}`;
+          return i < 0 ? 'levels' : `${within(own[i]?.label ?? '')} ${figure(own[i] as NumberParam, next[i] as number, 1)}`;
         };
         return (
           <LevelsBoard
             id={id}
-            label={`Levels of ${layer.name}, ${(board.section ?? 'all').toLowerCase()}`}
+            label={say.boards.levelsOfNameSection(layer.name, within(board.section ?? say.boards.all))}
             value={values as unknown as Five}
             tones={tones}
             onShow={(next) => target.show(changed(next))}
@@ -51,12 +52,12 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         const keepAll = (drawn: ReadonlyMap<number, number>): void => {
           const [only] = drawn;
           if (only && drawn.size === 1) return keep(...only);
-          target.keep(byName(drawn), [...drawn.keys()].map((i) => bands[i]?.label.toLowerCase()).join(', '));
+          target.keep(byName(drawn), [...drawn.keys()].map((i) => within(bands[i]?.label ?? '')).join(', '));
         };
         return (
           <BandsBoard
             id={id}
-            label={`${board.section ?? 'Hues'} of ${layer.name}`}
+            label={say.boards.sectionOfName(board.section ?? say.boards.hues, layer.name)}
             bands={bands}
             onShow={(drawn) => target.show(byName(drawn))}
             onKeep={keepAll}
@@ -68,7 +69,7 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         return (
           <MatrixBoard
             id={id}
-            label={`Matrix of ${layer.name}`}
+            label={say.boards.matrixOfName(layer.name)}
             rows={board.rows}
             columns={board.columns}
             values={values}

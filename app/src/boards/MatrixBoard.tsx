@@ -3,6 +3,7 @@ import { StyleSheet, Text, View } from 'react-native';
 import { colour, radius, touch, type, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
+import { say } from '../words';
 
 interface Props {
   readonly id: string;
@@ -32,7 +33,7 @@ export function MatrixBoard({ rows, columns, values, ...rest }: Props) {
             {column}
           </Text>
         ))}
-        <Text style={[type.small, styles.sum]}>sum</Text>
+        <Text style={[type.small, styles.sum]}>{say.boards.sum}</Text>
       </View>
       {rows.map((row, r) => {
         const own = columns.map((_, c) => values[r * columns.length + c] ?? 0);

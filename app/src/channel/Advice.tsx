@@ -8,6 +8,7 @@ import { useBench } from '../state/bench';
 import { colour, space, touch, type } from '../theme/tokens';
 import { fit, fullScale } from '../state/look';
 import { useView } from '../state/view';
+import { say } from '../words';
 
 /** What the kind has to say of this photo, if it does not suit it. */
 export function Fit({ layer }: { layer: KindLayer }) {
@@ -30,8 +31,8 @@ export function LookClose() {
   const look = (): void => useView.setState({ look: closer ? fit : { scale: fullScale(full, (original?.width ?? full) / 4), x: 0, y: 0 } });
   return (
     <Recede style={styles.line}>
-      <Button label={closer ? 'Fit the photo again' : 'Look close'} strong={!closer} onPress={look} />
-      <Text style={[type.small, styles.grow]}>Judged at its own pixels.</Text>
+      <Button label={closer ? say.channel.fitThePhotoAgain : say.channel.lookClose} strong={!closer} onPress={look} />
+      <Text style={[type.small, styles.grow]}>{say.channel.judgedAtItsOwnPixels}</Text>
     </Recede>
   );
 }

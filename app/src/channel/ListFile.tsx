@@ -7,6 +7,7 @@ import { useFiles } from '../controls/FileField';
 import { Recede } from '../controls/held';
 import { colour, space, type } from '../theme/tokens';
 import { layerTarget } from '../edits/target';
+import { say } from '../words';
 
 /** Reads slope, offset, power and saturation from a file of colour corrections; of several one is chosen. */
 export function ListFile({ layer }: { layer: KindLayer }) {
@@ -14,7 +15,7 @@ export function ListFile({ layer }: { layer: KindLayer }) {
   const [words, setWords] = useState('');
   const take = (correction: Correction): void => {
     const { params, held } = gradeOf(correction);
-    layerTarget(layer).keep(params, `list ${correction.id}`);
+    layerTarget(layer).keep(params, say.channel.listId(correction.id));
     setAll([]);
     setWords(held ? `${correction.id} goes further than this layer can; it is held at its ends.` : '');
   };
@@ -31,12 +32,12 @@ export function ListFile({ layer }: { layer: KindLayer }) {
       setWords(`${file.name}: ${message} ${hint}`);
     }
   };
-  const files = useFiles(`List of ${layer.name}`, '.cc,.ccc,.cdl,.xml', ([file]) => void read(file));
+  const files = useFiles(say.channel.listOfName(layer.name), '.cc,.ccc,.cdl,.xml', ([file]) => void read(file));
   return (
     <Recede style={styles.file}>
-      <Button icon={FileUp} label="Read a list (.cc, .ccc)" onPress={() => files.choose()} />
+      <Button icon={FileUp} label={say.channel.readAListCcCcc} onPress={() => files.choose()} />
       {all.map((correction, i) => (
-        <Button key={i} label={`Take ${correction.id}`} onPress={() => take(correction)} />
+        <Button key={i} label={say.channel.takeId(correction.id)} onPress={() => take(correction)} />
       ))}
       {words !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>

@@ -4,6 +4,7 @@ import { Picture } from '../controls/Picture';
 import { useSmallPictures } from '../engine/small';
 import { inForce, useBench } from '../state/bench';
 import { colour } from '../theme/tokens';
+import { say } from '../words';
 
 /** A small picture of a layer's mask, for those that have one. */
 export function MaskThumb({ layer }: { layer: Layer }) {
@@ -14,7 +15,7 @@ export function MaskThumb({ layer }: { layer: Layer }) {
   );
   if (!there) return null;
   return (
-    <View style={styles.thumb} role="img" aria-label={`Mask of ${layer.name}`}>
+    <View style={styles.thumb} role="img" aria-label={say.channel.maskOfName(layer.name)}>
       <Picture image={image} />
     </View>
   );

@@ -5,6 +5,7 @@ import { inForce, useBench } from '../state/bench';
 import { colour, radius, type } from '../theme/tokens';
 import { blend } from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
+import { say } from '../words';
 
 const ordered = modeFamilies.flatMap((family) => modes.filter((mode) => mode.family === family.id));
 
@@ -16,7 +17,7 @@ export function Modes({ layer }: { layer: Layer }) {
   );
   return (
     <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.row}>
-      <View role="radiogroup" aria-label="Blend mode" style={styles.row}>
+      <View role="radiogroup" aria-label={say.channel.blendMode} style={styles.row}>
         {modeFamilies.map((family) => (
           <View key={family.id} style={styles.family}>
             <Text style={type.small}>{family.label}</Text>

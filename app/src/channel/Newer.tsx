@@ -7,6 +7,7 @@ import { useBench } from '../state/bench';
 import { colour, radius, space, type } from '../theme/tokens';
 import * as desk from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
+import { say } from '../words';
 
 /** A layer that was made by earlier work of its kind stays as it is; here the newer work is offered, with before and after. */
 export function Newer({ layer }: { layer: KindLayer }) {
@@ -21,23 +22,21 @@ export function Newer({ layer }: { layer: KindLayer }) {
   const take = (): void => desk.takeNewer(layer);
   return (
     <Recede style={styles.newer}>
-      <Text style={type.body}>
-        There is a newer {kind.label}. {kind.changes} This layer keeps the earlier one until you change it.
-      </Text>
+      <Text style={type.body}>{say.channel.thereIsANewerLabelChanges(kind.label, kind.changes ?? '')}</Text>
       <View style={styles.line}>
         <View style={styles.side}>
           <View style={styles.picture}>
             <Picture image={before} />
           </View>
-          <Text style={[type.small, styles.name]}>Earlier</Text>
+          <Text style={[type.small, styles.name]}>{say.channel.earlier}</Text>
         </View>
-        <Pressable role="button" aria-label={`Use the newer ${kind.label}`} onPress={take} style={styles.side}>
+        <Pressable role="button" aria-label={say.channel.useTheNewerLabel(kind.label)} onPress={take} style={styles.side}>
           <View style={styles.picture}>
             <Picture image={after} />
           </View>
-          <Text style={[type.small, styles.name]}>Newer</Text>
+          <Text style={[type.small, styles.name]}>{say.channel.newer}</Text>
         </Pressable>
-        <Button label="Use the newer one" onPress={take} />
+        <Button label={say.channel.useTheNewerOne} onPress={take} />
       </View>
     </Recede>
   );

@@ -26,11 +26,12 @@ import { Mask } from './Where';
 import { takeOne } from '../looks/panel';
 import { WashNote } from './WashNote';
 import { What } from './What';
+import { say, within } from '../words';
 
 const LEAVES = [
-  { id: 'what', label: 'What' },
-  { id: 'where', label: 'Where' },
-  { id: 'how', label: 'How' },
+  { id: 'what', label: say.channel.what },
+  { id: 'where', label: say.channel.where },
+  { id: 'how', label: say.channel.how },
 ] as const;
 
 /** The opened channel: what it does, where it lands, how it mixes. One page; the leaves jump to their part of it. */
@@ -67,16 +68,16 @@ export function OpenChannel({ layer }: { layer: Layer }) {
           <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
         </View>
         <View style={styles.leaves}>
-          <Choice label="Leaf" options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
+          <Choice label={say.channel.leaf} options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
         </View>
-        <Switch ofLayer label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />
-        <IconButton icon={ChevronDown} label="Back to the desk" onPress={() => openChannel(undefined)} />
+        <Switch ofLayer label={say.channel.nameOn(layer.name)} on={layer.on} onToggle={() => desk.toggle(layer)} />
+        <IconButton icon={ChevronDown} label={say.channel.backToTheDesk} onPress={() => openChannel(undefined)} />
       </Recede>
       <ParamEditor target={strength} name="strength" param={channelParams.strength} onStrip={() => setStrip(!strip)} />
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
         {strip && (
           <TestStrip
-            control={{ name: 'strength', label: 'Strength', param: channelParams.strength, value: layer.strength }}
+            control={{ name: 'strength', label: say.channel.strength, param: channelParams.strength, value: layer.strength }}
             others={[]}
             at={strength.at}
             onTake={(taken) => {
@@ -87,16 +88,16 @@ export function OpenChannel({ layer }: { layer: Layer }) {
           />
         )}
         {layer.kind !== 'group' && (
-          <Part title="What" onTop={place('what')}>
+          <Part title={say.channel.what} onTop={place('what')}>
             <Newer layer={layer} />
             <What layer={layer} />
           </Part>
         )}
-        <Part title="Where" onTop={place('where')}>
+        <Part title={say.channel.where} onTop={place('where')}>
           <Mask layer={layer} />
           <Gates layer={layer} />
         </Part>
-        <Part title="How" onTop={place('how')}>
+        <Part title={say.channel.how} onTop={place('how')}>
           <How layer={layer} />
         </Part>
       </ScrollView>
@@ -114,12 +115,12 @@ function Part({ title, onTop, children }: { title: string; onTop: (y: number) =>
 }
 
 const SIDES: readonly { id: GateSide; label: string }[] = [
-  { id: 'own', label: 'By its own tone' },
-  { id: 'beneath', label: 'By the tone beneath' },
+  { id: 'own', label: say.channel.byItsOwnTone },
+  { id: 'beneath', label: say.channel.byTheToneBeneath },
 ];
 const SHAPES = [
-  { id: 'straight', label: 'Straight' },
-  { id: 'smooth', label: 'Smooth' },
+  { id: 'straight', label: say.channel.straight },
+  { id: 'smooth', label: say.channel.smooth },
 ] as const;
 
 function Gates({ layer }: { layer: Layer }) {
@@ -137,7 +138,7 @@ function Gates({ layer }: { layer: Layer }) {
             <Recede mine={(held) => held === id}>
               <Graph
                 id={id}
-                label={`${label}: gate of ${layer.name}`}
+                label={say.channel.labelGateOfName(label, layer.name)}
                 curve={curve}
                 tones={tones?.[side]}
                 onShow={(next) => desk.gate.show(layer, side, next)}
@@ -146,7 +147,7 @@ function Gates({ layer }: { layer: Layer }) {
             </Recede>
             <Recede>
               <Choice
-                label={`Shape of the gate ${label.toLowerCase()}`}
+                label={say.channel.shapeOfTheGateLabel(within(label))}
                 options={SHAPES}
                 value={curve.shape}
                 onChoose={(shape) => desk.gate.keep(layer, side, { ...curve, shape })}
@@ -160,8 +161,8 @@ function Gates({ layer }: { layer: Layer }) {
 }
 
 const READS = [
-  { id: 'below', label: 'Below' },
-  { id: 'photo', label: 'Photo' },
+  { id: 'below', label: say.channel.below },
+  { id: 'photo', label: say.channel.photo },
 ] as const;
 
 function How({ layer }: { layer: Layer }) {
@@ -170,26 +171,29 @@ function How({ layer }: { layer: Layer }) {
     <Recede style={styles.how}>
       <Modes layer={layer} />
       <View style={styles.line}>
-        <Text style={type.label}>Reads</Text>
-        <Choice label={`What ${layer.name} reads`} options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
+        <Text style={type.label}>{say.channel.reads}</Text>
+        <Choice label={say.channel.whatNameReads(layer.name)} options={READS} value={layer.reads} onChoose={(from) => desk.reads(layer, from)} />
         {layer.mask.parts.length > 0 && (
           <Button
-            label={layer.masked ? 'Only what is masked' : 'All of it'}
+            label={layer.masked ? say.channel.onlyWhatIsMasked : say.channel.allOfIt}
             strong={layer.masked}
             onPress={() => mask.masked(layer, !layer.masked)}
           />
         )}
         <View style={styles.grow} />
         {before && (
-          <Button label={before.layers ? `Put into ${before.name}` : `Group with ${before.name}`} onPress={() => desk.groupOnto(layer, before)} />
+          <Button
+            label={before.layers ? say.channel.putIntoName(before.name) : say.channel.groupWithName(before.name)}
+            onPress={() => desk.groupOnto(layer, before)}
+          />
         )}
       </View>
       <View style={styles.line}>
-        {layer.kind === 'group' && <Button label="Take apart" onPress={() => desk.takeApart(layer)} />}
+        {layer.kind === 'group' && <Button label={say.channel.takeApart} onPress={() => desk.takeApart(layer)} />}
         <View style={styles.grow} />
-        <IconButton icon={Copy} label={`Duplicate ${layer.name}`} onPress={() => desk.duplicate(layer)} />
-        <IconButton icon={Book} label={`Take ${layer.name} as a look`} onPress={() => takeOne(layer.id)} />
-        <IconButton icon={Trash} label={`Remove ${layer.name}`} onPress={() => desk.takeOut(layer)} />
+        <IconButton icon={Copy} label={say.channel.duplicateName(layer.name)} onPress={() => desk.duplicate(layer)} />
+        <IconButton icon={Book} label={say.channel.takeNameAsALook(layer.name)} onPress={() => takeOne(layer.id)} />
+        <IconButton icon={Trash} label={say.channel.removeName(layer.name)} onPress={() => desk.takeOut(layer)} />
       </View>
     </Recede>
   );

@@ -8,10 +8,11 @@ import { colour, space, touch, type } from '../theme/tokens';
 import { joinTarget, partTarget } from '../edits/target';
 import { ParamEditor, ParamEditors } from '../params/ParamEditor';
 import { mask, part as edits } from '../edits/masks';
+import { say, within } from '../words';
 
 const READS = [
-  { id: 'photo', label: 'The photo' },
-  { id: 'below', label: 'What is below' },
+  { id: 'photo', label: say.channel.thePhoto },
+  { id: 'below', label: say.channel.whatIsBelow },
 ] as const;
 
 /** The controls of one part: those of its kind, then how it joins. */
@@ -20,23 +21,27 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
   const { pick } = kind;
   const target = partTarget(layer, part);
   const at = layer.mask.parts.findIndex(({ id }) => id === part.id);
-  const label = kind.label.toLowerCase();
+  const label = within(kind.label);
   return (
     <View style={styles.open}>
       <Recede style={styles.line}>
         <Choice
-          label={`How the ${label} joins`}
+          label={say.channel.howTheLabelJoins(label)}
           options={joins}
           value={part.join}
-          onChoose={(join) => edits.set(layer, part, { join }, joins.find(({ id }) => id === join)?.label.toLowerCase() ?? '')}
+          onChoose={(join) => edits.set(layer, part, { join }, within(joins.find(({ id }) => id === join)?.label ?? ''))}
         />
         <View style={styles.grow} />
-        <Switch label={`${kind.label} on`} on={part.on} onToggle={() => edits.set(layer, part, { on: !part.on }, part.on ? 'off' : 'on')} />
-        <IconButton icon={Trash} label={`Remove ${label}`} onPress={() => edits.remove(layer, part)} />
+        <Switch
+          label={say.channel.nameOn(kind.label)}
+          on={part.on}
+          onToggle={() => edits.set(layer, part, { on: !part.on }, part.on ? 'off' : 'on')}
+        />
+        <IconButton icon={Trash} label={say.channel.removeName(label)} onPress={() => edits.remove(layer, part)} />
       </Recede>
       {pick && (
         <Recede style={styles.hint}>
-          <Text style={type.small}>Tap the photo to pick; draw on from there for {kind.params[pick.drag]?.label.toLowerCase()}.</Text>
+          <Text style={type.small}>{say.channel.tapThePhotoToPickDraw(within(kind.params[pick.drag]?.label ?? ''))}</Text>
         </Recede>
       )}
       {Object.entries(kind.params)
@@ -47,17 +52,22 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
       <ParamEditors target={joinTarget(layer, part)} />
       <Recede style={styles.line}>
         <Button
-          label={part.inverted ? 'Part inverted' : 'Invert part'}
+          label={part.inverted ? say.channel.partInverted : say.channel.invertPart}
           strong={part.inverted}
           onPress={() => edits.set(layer, part, { inverted: !part.inverted }, 'inverted')}
         />
-        {at > 0 && <Button label="Earlier" onPress={() => mask.keep(layer, { parts: moved(layer.mask.parts, at, at - 1) }, `${label} earlier`)} />}
+        {at > 0 && (
+          <Button
+            label={say.channel.earlier}
+            onPress={() => mask.keep(layer, { parts: moved(layer.mask.parts, at, at - 1) }, say.channel.labelEarlier(label))}
+          />
+        )}
         {kind.reads && part.part !== 'same-as' && (
           <Choice
-            label={`What the ${label} looks at`}
+            label={say.channel.whatTheLabelLooksAt(label)}
             options={READS}
             value={part.reads}
-            onChoose={(reads) => edits.set(layer, part, { reads }, reads === 'photo' ? 'looks at the photo' : 'looks at what is below')}
+            onChoose={(reads) => edits.set(layer, part, { reads }, reads === 'photo' ? say.channel.looksAtThePhoto : say.channel.looksAtWhatIsBelow)}
           />
         )}
       </Recede>

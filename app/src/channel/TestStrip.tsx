@@ -11,6 +11,7 @@ import { edgeOf } from '../state/words';
 import { layOutVariants } from '../looks/variants';
 import { colour, radius, space, type } from '../theme/tokens';
 import { useSmallPictures } from '../engine/small';
+import { say, within } from '../words';
 
 /** Renderings of a strip, and along each side of a grid. */
 const COUNTS = [5, 7] as const;
@@ -73,16 +74,16 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
     );
     layOutVariants(title, lines);
   };
-  const title = other ? `${control.label} and ${other.label.toLowerCase()}` : control.label;
+  const title = other ? say.channel.labelAndLabel(control.label, within(other.label)) : control.label;
   return (
     <Recede style={styles.strip}>
       <View style={styles.head}>
         <Text style={[type.label, styles.grow]} numberOfLines={1}>
-          {other ? title : `Test strip: ${title.toLowerCase()}`}
+          {other ? title : say.channel.testStripTitle(within(title))}
         </Text>
-        <Button label="Narrower" off={span === 0} onPress={() => widen(-1)} />
-        <Button label="Wider" off={span === SPANS.length - 1} onPress={() => widen(1)} />
-        <IconButton icon={X} label="Close the test strip" onPress={onClose} />
+        <Button label={say.channel.narrower} off={span === 0} onPress={() => widen(-1)} />
+        <Button label={say.channel.wider} off={span === SPANS.length - 1} onPress={() => widen(1)} />
+        <IconButton icon={X} label={say.channel.closeTheTestStrip} onPress={onClose} />
       </View>
       {down.map((y, r) => (
         <View key={y ?? 'alone'} style={styles.row}>
@@ -91,7 +92,13 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
             const cell = cells[i] as Record<string, number>;
             const now = x === control.value && (!other || y === other.value);
             return (
-              <Pressable key={x} role="button" aria-label={`Take ${title} ${textOf(cell)}`} onPress={() => onTake(cell)} style={styles.piece}>
+              <Pressable
+                key={x}
+                role="button"
+                aria-label={say.channel.takeTitleText(title, textOf(cell))}
+                onPress={() => onTake(cell)}
+                style={styles.piece}
+              >
                 <View style={[styles.picture, other && styles.square, now && styles.now]}>
                   <Picture image={pictures[i]} />
                 </View>
@@ -107,21 +114,24 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
         <View style={styles.row}>
           {!other && (
             <Choice
-              label="Steps"
-              options={COUNTS.map((n) => ({ id: String(n), label: `${n} steps` }))}
+              label={say.channel.steps}
+              options={COUNTS.map((n) => ({ id: String(n), label: say.channel.nSteps(n) }))}
               value={String(count)}
               onChoose={(n) => setCount(Number(n) as (typeof COUNTS)[number])}
             />
           )}
           {others.length > 0 && (
             <Choice
-              label="Grid with"
-              options={[{ id: '', label: 'alone' }, ...others.map(({ name, label }) => ({ id: name, label: `with ${label.toLowerCase()}` }))]}
+              label={say.channel.gridWith}
+              options={[
+                { id: '', label: say.channel.alone },
+                ...others.map(({ name, label }) => ({ id: name, label: say.channel.withLabel(within(label)) })),
+              ]}
               value={second ?? ''}
               onChoose={(name) => setSecond(name || undefined)}
             />
           )}
-          <Button label="On other photos" onPress={() => void onOthers()} />
+          <Button label={say.channel.onOtherPhotos} onPress={() => void onOthers()} />
         </View>
       </ScrollView>
     </Recede>

@@ -7,6 +7,7 @@ import { useBench } from '../state/bench';
 import { colour, space, type } from '../theme/tokens';
 import * as desk from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
+import { say } from '../words';
 
 /** A gate that closes before the whites beneath a layer. */
 const SPARES_WHITES: Curve = {
@@ -35,9 +36,9 @@ export function WashNote({ layer }: { layer: Layer }) {
   return (
     <Recede style={styles.note}>
       <View style={styles.words} role="status">
-        <Text style={type.small}>{`Dulls clean whites: ${share} of the picture, ${Math.max(1, Math.round(wash.loss * 100))} % darker.`}</Text>
+        <Text style={type.small}>{say.channel.dullsCleanWhitesShareOfThe(share, Math.max(1, Math.round(wash.loss * 100)))}</Text>
       </View>
-      <Button label="Spare the whites" onPress={() => desk.gate.keep(layer, 'beneath', SPARES_WHITES)} />
+      <Button label={say.channel.spareTheWhites} onPress={() => desk.gate.keep(layer, 'beneath', SPARES_WHITES)} />
     </Recede>
   );
 }

@@ -18,6 +18,7 @@ import { layerTarget } from '../edits/target';
 import { ParamEditor } from '../params/ParamEditor';
 import { TestStrip } from './TestStrip';
 import { useSmallPictures } from '../engine/small';
+import { say } from '../words';
 
 const CORNERS: ReadonlySet<string> = new Set(['x', 'y', 'aspect', 'ax', 'ay', 'bx', 'by', 'cx', 'cy', 'dx', 'dy']);
 
@@ -45,7 +46,7 @@ export function What({ layer }: { layer: KindLayer }) {
       {sections.length > 1 && (
         <Recede style={styles.sections}>
           <Choice
-            label={`Controls of ${layer.name}`}
+            label={say.channel.controlsOfName(layer.name)}
             options={sections.map((id) => ({ id, label: id }))}
             value={section ?? ''}
             onChoose={(id) => setChosen(id)}
@@ -91,7 +92,7 @@ function Auto({ layer }: { layer: KindLayer }) {
   const { auto } = kindOf(layer.kind);
   if (!auto) return null;
   const find = (seen: ImageData): void => layerTarget(layer).keep(auto(seen) as AnyValues, 'auto');
-  return <Button label="Auto" onPress={() => seePicture(beneath(useBench.getState().stack(), layer.id), find)} />;
+  return <Button label={say.channel.auto} onPress={() => seePicture(beneath(useBench.getState().stack(), layer.id), find)} />;
 }
 
 function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | undefined }) {
@@ -111,7 +112,7 @@ function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | u
     <Recede style={styles.line}>
       <Button
         icon={MoveVertical}
-        label={on ? 'Dragging on the photo: done' : 'Drag on the photo'}
+        label={on ? say.channel.draggingOnThePhotoDone : say.channel.dragOnThePhoto}
         strong={on}
         onPress={() => useView.setState({ toneDrag: on ? undefined : { layerId: layer.id, section } })}
       />
@@ -139,7 +140,7 @@ function Variants({ layer }: { layer: KindLayer }) {
             <Pressable
               key={label}
               role="button"
-              aria-label={`Start from ${label}`}
+              aria-label={say.channel.startFromLabel(label)}
               aria-pressed={taken}
               onPress={() => desk.start(layer, label, params as Record<string, unknown>)}
               style={[styles.variant, taken && styles.taken]}

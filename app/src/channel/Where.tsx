@@ -14,12 +14,13 @@ import { ShareTold, useMaskSeen } from '../onPhoto/MaskSeen';
 import { maskTarget } from '../edits/target';
 import { OpenPart } from './OpenPart';
 import { useWhere, type MaskView } from '../state/byHand';
+import { say, within } from '../words';
 
 const VIEWS: readonly { id: MaskView; label: string }[] = [
-  { id: 'photo', label: 'Photo' },
-  { id: 'hatched', label: 'Hatching' },
-  { id: 'greys', label: 'Greys' },
-  { id: 'cut', label: 'Cut-out' },
+  { id: 'photo', label: say.channel.photo },
+  { id: 'hatched', label: say.channel.hatching },
+  { id: 'greys', label: say.channel.greys },
+  { id: 'cut', label: say.channel.cutOut },
 ];
 
 /** Where a layer lands: the parts of its mask in their order, the one that is open, and what is done to the whole. */
@@ -37,17 +38,22 @@ export function Mask({ layer }: { layer: Layer }) {
         {parts.map((it, i) => (
           <Chip key={it.id} part={it} first={i === 0} open={it.id === openId} />
         ))}
-        {parts.length > 0 && parts.length < MOST_PARTS && <Button icon={Plus} label="Add part" onPress={() => setAdding(!adding)} />}
-        {parts.length === 0 && <Text style={type.label}>Everywhere. Only within:</Text>}
+        {parts.length > 0 && parts.length < MOST_PARTS && <Button icon={Plus} label={say.channel.addPart} onPress={() => setAdding(!adding)} />}
+        {parts.length === 0 && <Text style={type.label}>{say.channel.everywhereOnlyWithin}</Text>}
       </Recede>
       {parts.length > 0 && !adding && (
         <Recede style={styles.line}>
           <View style={styles.see}>
-            <Text style={type.label}>See</Text>
+            <Text style={type.label}>{say.channel.see}</Text>
             <ShareTold />
           </View>
           <View style={styles.grow}>
-            <Choice label={`How the mask of ${layer.name} is seen`} options={VIEWS} value={view} onChoose={(id) => useWhere.setState({ view: id })} />
+            <Choice
+              label={say.channel.howTheMaskOfNameIs(layer.name)}
+              options={VIEWS}
+              value={view}
+              onChoose={(id) => useWhere.setState({ view: id })}
+            />
           </View>
         </Recede>
       )}
@@ -58,21 +64,21 @@ export function Mask({ layer }: { layer: Layer }) {
         {parts.length > 0 && (
           <>
             <Switch
-              label={`Mask of ${layer.name} on`}
+              label={say.channel.maskOfNameOn(layer.name)}
               on={layer.mask.on}
               onToggle={() => mask.keep(layer, { on: !layer.mask.on }, layer.mask.on ? 'off' : 'on')}
             />
             <Button
-              label={layer.mask.inverted ? 'Inverted' : 'Invert'}
+              label={layer.mask.inverted ? say.channel.inverted : say.channel.invert}
               strong={layer.mask.inverted}
               onPress={() => mask.keep(layer, { inverted: !layer.mask.inverted }, 'inverted')}
             />
-            <Button label="Copy" onPress={() => (takeMask(layer), setCopied((n) => n + 1))} />
+            <Button label={say.channel.copy} onPress={() => (takeMask(layer), setCopied((n) => n + 1))} />
           </>
         )}
-        {hasTaken() && <Button label="Put copy here" onPress={() => putMask(layer)} />}
-        <Button label="Untouched" strong={every} onPress={() => useWhere.setState({ every: !every })} />
-        {parts.length > 0 && <Button label="Take off" onPress={() => mask.reset(layer)} />}
+        {hasTaken() && <Button label={say.channel.putCopyHere} onPress={() => putMask(layer)} />}
+        <Button label={say.channel.untouched} strong={every} onPress={() => useWhere.setState({ every: !every })} />
+        {parts.length > 0 && <Button label={say.channel.takeOff} onPress={() => mask.reset(layer)} />}
       </Recede>
     </View>
   );
@@ -82,11 +88,11 @@ export function Mask({ layer }: { layer: Layer }) {
 function Chip({ part, first, open }: { part: Part; first: boolean; open: boolean }) {
   const { label } = partKindOf(part.part);
   const { sign, label: joinLabel } = joins.find(({ id }) => id === part.join) ?? joins[0];
-  const name = `${first && part.join === 'add' ? 'Only' : joinLabel} ${label.toLowerCase()}${part.inverted ? ', inverted' : ''}`;
+  const name = `${first && part.join === 'add' ? say.channel.only : joinLabel} ${within(label)}${part.inverted ? say.channel.inverted2 : ''}`;
   return (
     <Pressable
       role="button"
-      aria-label={`Part: ${name}`}
+      aria-label={say.channel.partName(name)}
       aria-expanded={open}
       onPress={() => useWhere.setState({ part: open ? undefined : part.id })}
       style={[styles.chip, open && styles.chipOpen, !part.on && styles.dim]}

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Pressable, StyleSheet, Text, TextInput } from 'react-native';
 import { figure, parseFigure, type NumberParam } from '@bexlen/core';
 import { colour, radius, type, web } from '../theme/tokens';
+import { say } from '../words';
 
 interface Props {
   readonly label: string;
@@ -19,7 +20,7 @@ export function Figure({ label, param, value, edge, onKeep }: Props) {
     return (
       <Pressable
         onPress={() => setTyped(shown.replace(/[^\d.,\u2212-]/g, ''))}
-        aria-label={`${label}: ${shown}. Type a figure`}
+        aria-label={say.controls.labelShownTypeAFigure(label, shown)}
         role="button"
         style={styles.rest}
         hitSlop={{ top: 8, bottom: 8 }}

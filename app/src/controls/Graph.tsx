@@ -6,6 +6,7 @@ import { colour, radius, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { histogramPath } from './histogramPath';
 import { usePointer } from './usePointer';
+import { say } from '../words';
 
 interface Props {
   readonly id: string;
@@ -54,7 +55,7 @@ export function Graph({ id, label, curve, says = letsThrough, tall = false, tone
       const kept = out ? without(nodes, index) : moved(nodes, index, (x - PAD) / w, 1 - (y - PAD) / h);
       work.current.next = { ...curve, nodes: kept };
       const node = out ? undefined : kept[index];
-      const text = node ? says(node) : 'Removed';
+      const text = node ? says(node) : say.controls.removed;
       hold(id, { text, x: event.clientX, y: event.clientY - y - 6 });
       onShow(work.current.next);
     },
@@ -82,7 +83,7 @@ export function Graph({ id, label, curve, says = letsThrough, tall = false, tone
     <View
       ref={ref}
       role="slider"
-      aria-label={`${label}. Node ${Math.min(chosen, curve.nodes.length - 1) + 1} of ${curve.nodes.length}. Arrow keys move it, N takes the next one, plus adds one, Delete removes it`}
+      aria-label={say.controls.labelNodeMinOfCountArrow(label, Math.min(chosen, curve.nodes.length - 1) + 1, curve.nodes.length)}
       aria-valuenow={Math.round(now[1] * 100)}
       aria-valuetext={says(now)}
       tabIndex={0}
@@ -114,7 +115,7 @@ export function Graph({ id, label, curve, says = letsThrough, tall = false, tone
   );
 }
 
-const letsThrough = ([x, y]: Node): string => `${Math.round(y * 100)} % at ${Math.round(x * 255)}`;
+const letsThrough = ([x, y]: Node): string => say.controls.yAtX(Math.round(y * 100), Math.round(x * 255));
 
 function added(nodes: readonly Node[], x: number, y: number): Node[] {
   const free = nodes.length < MAX_NODES && nodes.every(([nx]) => Math.abs(nx - x) > NODE_GAP);

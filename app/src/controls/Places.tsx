@@ -2,12 +2,13 @@ import type { ReactNode } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { router } from 'expo-router';
 import { colour, touch, type } from '../theme/tokens';
+import { say } from '../words';
 
 type Place = 'shelf' | 'looks' | 'exports';
 const PLACES: readonly { id: Place; label: string; path: '/' | '/looks' | '/exports' }[] = [
-  { id: 'shelf', label: 'Shelf', path: '/' },
-  { id: 'looks', label: 'Looks', path: '/looks' },
-  { id: 'exports', label: 'Exports', path: '/exports' },
+  { id: 'shelf', label: say.controls.shelf, path: '/' },
+  { id: 'looks', label: say.controls.looks, path: '/looks' },
+  { id: 'exports', label: say.controls.exports, path: '/exports' },
 ];
 
 /** The places one goes to, at the foot of the screen, with what is to be done here. The bench is reached through a photo. */

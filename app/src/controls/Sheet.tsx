@@ -3,6 +3,7 @@ import { Pressable, ScrollView, StyleSheet, Text, useWindowDimensions, View, typ
 import X from 'lucide-react-native/icons/x';
 import { colour, type, web, WIDE } from '../theme/tokens';
 import { IconButton } from './Button';
+import { say } from '../words';
 
 interface Props {
   readonly title: string;
@@ -70,7 +71,7 @@ export function Sheet({ title, onClose, children }: Props) {
           <Text style={[type.title, styles.title]} numberOfLines={1}>
             {title}
           </Text>
-          <IconButton icon={X} label={`Close ${title}`} onPress={onClose} />
+          <IconButton icon={X} label={say.controls.closeTitle(title)} onPress={onClose} />
         </View>
         <ScrollView contentContainerStyle={styles.list}>{children}</ScrollView>
       </View>

@@ -1,6 +1,7 @@
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { saysFirst } from './first';
+import { say } from '../words';
 
 /** An on/off switch: a lever in a slot with a lamp. */
 export function Switch({ label, on, ofLayer = false, onToggle }: { label: string; on: boolean; ofLayer?: boolean; onToggle: () => void }) {
@@ -18,9 +19,9 @@ export function Switch({ label, on, ofLayer = false, onToggle }: { label: string
 /** Hears a layer alone. */
 export function SoloButton({ name, on, onToggle }: { name: string; on: boolean; onToggle: () => void }) {
   return (
-    <Pressable onPress={onToggle} role="button" aria-pressed={on} aria-label={`Solo ${name}`} style={styles.area}>
+    <Pressable onPress={onToggle} role="button" aria-pressed={on} aria-label={say.controls.soloName(name)} style={styles.area}>
       <View style={[styles.solo, on && styles.soloOn]}>
-        <Text style={[type.small, styles.soloText, on && { color: colour.onSignal }]}>solo</Text>
+        <Text style={[type.small, styles.soloText, on && { color: colour.onSignal }]}>{say.controls.solo}</Text>
       </View>
     </Pressable>
   );

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Pressable, StyleSheet, Text, TextInput, View } from 'react-native';
 import { colour, type, web } from '../theme/tokens';
 import { saysFirst } from './first';
+import { say } from '../words';
 
 interface Props {
   readonly name: string;
@@ -29,7 +30,7 @@ export function Tape({ name, open = false, dim = false, onPress, onRename }: Pro
           autoFocus
           selectTextOnFocus
           maxLength={LONG_NAME}
-          aria-label="Name of the layer"
+          aria-label={say.controls.nameOfTheLayer}
           value={typed}
           onChangeText={setTyped}
           onBlur={() => end(true)}
@@ -46,7 +47,7 @@ export function Tape({ name, open = false, dim = false, onPress, onRename }: Pro
       onLongPress={rename}
       {...(onPress && saysFirst('tape'))}
       role="button"
-      aria-label={onPress ? `Open ${name}` : `Rename ${name}`}
+      aria-label={onPress ? say.controls.openName(name) : say.controls.renameName(name)}
       aria-expanded={onPress ? open : undefined}
       style={[styles.tape, open && styles.open, dim && styles.dim]}
       hitSlop={{ top: 8, bottom: 8 }}

@@ -3,6 +3,7 @@ import { LONGEST_NAME, type VersionSummary } from '@bexlen/api';
 import { versionThumbUrl } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { Words } from './Words';
+import { say } from '../words';
 
 interface Props {
   readonly version: VersionSummary;
@@ -22,11 +23,11 @@ export function VersionLine({ version, note, current = false, onOpen, onRename }
       </Pressable>
       <View style={styles.words}>
         <Words
-          label={`Name of ${version.name}`}
+          label={say.controls.nameOfName(version.name)}
           value={version.name}
           longest={LONGEST_NAME}
           onKeep={onRename}
-          act={{ label: `Open ${version.name}`, pressed: current, onPress: onOpen }}
+          act={{ label: say.controls.openName(version.name), pressed: current, onPress: onOpen }}
         />
         <Text style={type.small}>{note}</Text>
       </View>

@@ -5,6 +5,7 @@ import { hexOf, unit } from '@bexlen/core';
 import { colour, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { usePointer, type Drag } from './usePointer';
+import { say } from '../words';
 
 interface Props {
   readonly id: string;
@@ -69,11 +70,11 @@ export function Wheel({ id, label, hue, amount, onShow, onKeep }: Props) {
     <View
       ref={ref}
       role="slider"
-      aria-label={`${label}. Left and right turn the hue, up and down change how much`}
+      aria-label={say.controls.labelLeftAndRightTurnThe(label)}
       aria-valuenow={Math.round(hue)}
       aria-valuemin={0}
       aria-valuemax={360}
-      aria-valuetext={`${Math.round(hue)} degrees, ${Math.round(amount * 100)} %`}
+      aria-valuetext={say.controls.hueDegreesAmount(Math.round(hue), Math.round(amount * 100))}
       tabIndex={0}
       style={[styles.wheel, web({ touchAction: 'none', cursor: 'grab' })]}
     >

@@ -3,6 +3,7 @@ import { Pressable, StyleSheet, Text, TextInput, View, type StyleProp, type Text
 import Pen from 'lucide-react-native/icons/pencil';
 import { colour, radius, touch, type, web } from '../theme/tokens';
 import { IconButton } from './Button';
+import { say } from '../words';
 
 interface Props {
   /** What they are, as in "Name of the version". */
@@ -54,7 +55,7 @@ export function Words({ label, value, empty, longest, style = type.label, onKeep
       ) : (
         words
       )}
-      <IconButton icon={Pen} label={`Write: ${label}`} onPress={() => setTyped(value)} />
+      <IconButton icon={Pen} label={say.controls.writeLabel(label)} onPress={() => setTyped(value)} />
     </View>
   );
 }

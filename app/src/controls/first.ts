@@ -1,10 +1,11 @@
 import { noteTold, wasTold } from '../state/told';
+import { say } from '../words';
 
 /** What is said of a control after it was touched for the first time on this device. */
 const FIRST = {
-  grip: 'Drag this to change the order. Dropped onto another channel, the two make a group.',
-  switch: 'A layer that is off is left out of the picture. Nothing is lost.',
-  tape: 'The tape opens the channel. Hold it to rename the layer.',
+  grip: say.controls.dragThisToChangeTheOrder,
+  switch: say.controls.aLayerThatIsOffIs,
+  tape: say.controls.theTapeOpensTheChannelHold,
 } as const;
 
 /** Marks a control that says what it does after its first touch. */

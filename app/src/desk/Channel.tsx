@@ -15,6 +15,7 @@ import { MaskThumb } from '../channel/MaskThumb';
 import * as desk from '../edits/layers';
 import { Grip, Landing } from './dragging';
 import { useMirror } from '../controls/mirror';
+import { say } from '../words';
 
 interface Props {
   readonly layer: Layer;
@@ -41,7 +42,7 @@ function useChannel(layer: Layer) {
     ),
     figure: (
       <Figure
-        label={`Strength of ${layer.name}`}
+        label={say.desk.strengthOfName(layer.name)}
         param={channelParams.strength}
         value={layer.strength}
         edge={1}
@@ -51,7 +52,7 @@ function useChannel(layer: Layer) {
     fader: (upright: boolean) => (
       <Fader
         id={id}
-        label={`Strength of ${layer.name}`}
+        label={say.desk.strengthOfName(layer.name)}
         param={channelParams.strength}
         value={layer.strength}
         edge={1}
@@ -62,7 +63,7 @@ function useChannel(layer: Layer) {
       />
     ),
     solo: <SoloButton name={layer.name} on={solo} onToggle={() => toggleSolo(layer.id)} />,
-    switch: <Switch ofLayer label={`${layer.name} on`} on={layer.on} onToggle={() => desk.toggle(layer)} />,
+    switch: <Switch ofLayer label={say.desk.nameOn(layer.name)} on={layer.on} onToggle={() => desk.toggle(layer)} />,
   };
 }
 

@@ -25,6 +25,7 @@ import { Master } from './Master';
 import { useMirror, useMirrored } from '../controls/mirror';
 import { OpenChannel } from '../channel/OpenChannel';
 import { Rack } from './Rack';
+import { say } from '../words';
 
 type Height = DeskHeight;
 const HEIGHTS = DESK_HEIGHTS;
@@ -88,7 +89,7 @@ function HeightHandle({ height, over = false, onStep, onTap }: HandleProps) {
     <View
       ref={ref}
       role="slider"
-      aria-label="Height of the desk"
+      aria-label={say.desk.heightOfTheDesk}
       aria-valuenow={HEIGHTS.indexOf(height)}
       aria-valuetext={height}
       tabIndex={0}
@@ -114,11 +115,11 @@ function Sheet({ onFrame, onDevelop, onLooks, onLessons, onAdded }: Before & { o
           <>
             {empty && (
               <Recede style={styles.photoRow}>
-                <Text style={[type.label, styles.photoWord]}>Choose a first layer</Text>
-                <IconButton icon={Lesson} label="Lessons" onPress={onLessons} />
-                <Button icon={Book} label="Looks" onPress={onLooks} />
-                {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
-                <Button icon={CropIcon} label="Crop" onPress={onFrame} />
+                <Text style={[type.label, styles.photoWord]}>{say.desk.chooseAFirstLayer}</Text>
+                <IconButton icon={Lesson} label={say.desk.lessons} onPress={onLessons} />
+                <Button icon={Book} label={say.desk.looks} onPress={onLooks} />
+                {onDevelop && <IconButton icon={Bulb} label={say.desk.development} onPress={onDevelop} />}
+                <Button icon={CropIcon} label={say.desk.crop} onPress={onFrame} />
               </Recede>
             )}
             <Rack onAdded={() => (setRack(false), onAdded?.())} />
@@ -129,11 +130,11 @@ function Sheet({ onFrame, onDevelop, onLooks, onLessons, onAdded }: Before & { o
           <Dragging across={false}>
             <ScrollView>
               <Recede style={[styles.photoRow, mirror]}>
-                <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>Photo</Text>
+                <Text style={[type.label, styles.photoWord, mirror && styles.toTheRight]}>{say.desk.photo}</Text>
                 <OtherPlace />
-                <Button icon={Book} label="Looks" onPress={onLooks} />
-                {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
-                <Button icon={CropIcon} label="Crop" onPress={onFrame} />
+                <Button icon={Book} label={say.desk.looks} onPress={onLooks} />
+                {onDevelop && <IconButton icon={Bulb} label={say.desk.development} onPress={onDevelop} />}
+                <Button icon={CropIcon} label={say.desk.crop} onPress={onFrame} />
               </Recede>
               {rows.map(({ layer, depth }) => (
                 <ChannelRow key={layer.id} layer={layer} depth={depth} />
@@ -146,7 +147,7 @@ function Sheet({ onFrame, onDevelop, onLooks, onLessons, onAdded }: Before & { o
         <Master upright={false} />
         {!empty && (
           <Recede>
-            <IconButton icon={rack ? X : Plus} label={rack ? 'Close the rack' : 'Add a layer'} onPress={() => setRack(!rack)} />
+            <IconButton icon={rack ? X : Plus} label={rack ? say.desk.closeTheRack : say.desk.addALayer} onPress={() => setRack(!rack)} />
           </Recede>
         )}
       </View>
@@ -166,7 +167,7 @@ export function SideDesk(before: Before) {
 /** For the other hand on a phone, for the other place on a wide screen. */
 function OtherPlace() {
   const wide = useWindowDimensions().width >= WIDE;
-  return wide ? <IconButton icon={Below} label="Desk below the photo" onPress={moveDesk} /> : <HandButton />;
+  return wide ? <IconButton icon={Below} label={say.desk.deskBelowThePhoto} onPress={moveDesk} /> : <HandButton />;
 }
 
 /** Mirrors the desk for the other hand. */
@@ -174,7 +175,7 @@ function HandButton() {
   const left = useMirrored();
   return (
     <View style={left && styles.otherWay}>
-      <IconButton icon={HandIcon} label={left ? 'Desk for the right hand' : 'Desk for the left hand'} onPress={changeHand} />
+      <IconButton icon={HandIcon} label={left ? say.desk.deskForTheRightHand : say.desk.deskForTheLeftHand} onPress={changeHand} />
     </View>
   );
 }
@@ -189,18 +190,18 @@ export function WideDesk({ onRack, onFrame, onDevelop, onLooks, onLessons }: Bef
     <View style={[styles.wide, { height: WIDE_HEIGHTS[height] }]}>
       <HeightHandle over height={height} onStep={changeHeight} onTap={nextHeight} />
       <Recede style={[styles.photoStrip, low && styles.photoStripLow]}>
-        <Text style={type.title}>Photo</Text>
+        <Text style={type.title}>{say.desk.photo}</Text>
         {!low && (
           <Text style={[type.small, styles.centred]} numberOfLines={2}>
             {photo?.name ?? ''}
           </Text>
         )}
         <View style={styles.photoButtons}>
-          {onDevelop && <IconButton icon={Bulb} label="Development" onPress={onDevelop} />}
-          <IconButton icon={CropIcon} label="Crop" onPress={onFrame} />
-          <IconButton icon={Book} label="Looks" onPress={onLooks} />
-          {rows.length === 0 && <IconButton icon={Lesson} label="Lessons" onPress={onLessons} />}
-          {photo && photo.height > photo.width && <IconButton icon={Aside} label="Desk beside the photo" onPress={moveDesk} />}
+          {onDevelop && <IconButton icon={Bulb} label={say.desk.development} onPress={onDevelop} />}
+          <IconButton icon={CropIcon} label={say.desk.crop} onPress={onFrame} />
+          <IconButton icon={Book} label={say.desk.looks} onPress={onLooks} />
+          {rows.length === 0 && <IconButton icon={Lesson} label={say.desk.lessons} onPress={onLessons} />}
+          {photo && photo.height > photo.width && <IconButton icon={Aside} label={say.desk.deskBesideThePhoto} onPress={moveDesk} />}
         </View>
       </Recede>
       <View style={styles.strips}>
@@ -210,7 +211,7 @@ export function WideDesk({ onRack, onFrame, onDevelop, onLooks, onLessons }: Bef
               <ChannelStrip key={layer.id} layer={layer} depth={depth} height={height} />
             ))}
             <Recede style={styles.addStrip}>
-              <Button icon={Plus} label={rows.length === 0 ? 'Choose a first layer' : 'Add a layer'} onPress={onRack} />
+              <Button icon={Plus} label={rows.length === 0 ? say.desk.chooseAFirstLayer : say.desk.addALayer} onPress={onRack} />
             </Recede>
           </ScrollView>
         </Dragging>
@@ -229,8 +230,8 @@ export function WidePanel({ rack, onRackDone }: { rack: boolean; onRackDone: () 
       {rack || !open ? (
         <>
           <Recede style={styles.rackHead}>
-            <Text style={type.title}>Rack</Text>
-            <IconButton icon={X} label="Close the rack" onPress={onRackDone} />
+            <Text style={type.title}>{say.desk.rack}</Text>
+            <IconButton icon={X} label={say.desk.closeTheRack} onPress={onRackDone} />
           </Recede>
           <Rack onAdded={onRackDone} />
         </>

@@ -9,6 +9,7 @@ import { dotted, touch, type } from '../theme/tokens';
 import { masterTarget } from '../edits/target';
 import { useMirror } from '../controls/mirror';
 import { TestStrip } from '../channel/TestStrip';
+import { say } from '../words';
 
 /** Scales the whole look, 0 to 150 %. */
 export function Master({ upright, low = false }: { upright: boolean; /** In little room: the fader lies. */ low?: boolean }) {
@@ -18,11 +19,11 @@ export function Master({ upright, low = false }: { upright: boolean; /** In litt
   const value = useBench((state) => state.stack().master);
   const master = masterTarget({ master: value });
   const keep = (next: number): void => master.keep({ master: next });
-  const figure = <Figure label="Master" param={masterParams.master} value={value} edge={1} onKeep={keep} />;
+  const figure = <Figure label={say.desk.master} param={masterParams.master} value={value} edge={1} onKeep={keep} />;
   const fader = (
     <Fader
       id="master"
-      label="Master"
+      label={say.desk.master}
       param={masterParams.master}
       value={value}
       edge={1}
@@ -33,14 +34,14 @@ export function Master({ upright, low = false }: { upright: boolean; /** In litt
     />
   );
   const label = (
-    <Pressable role="button" aria-label="Test strip of Master" onPress={() => setStrip(!strip)} style={styles.label}>
-      <Text style={[upright ? type.title : type.label, dotted]}>Master</Text>
+    <Pressable role="button" aria-label={say.desk.testStripOfMaster} onPress={() => setStrip(!strip)} style={styles.label}>
+      <Text style={[upright ? type.title : type.label, dotted]}>{say.desk.master}</Text>
     </Pressable>
   );
   const laidOut = strip && (
     <View style={[styles.over, upright ? styles.beside : { left: -14, bottom: 56, width: Math.min(width, 520) }]}>
       <TestStrip
-        control={{ name: 'master', label: 'Master', param: masterParams.master, value }}
+        control={{ name: 'master', label: say.desk.master, param: masterParams.master, value }}
         others={[]}
         at={master.at}
         onTake={(taken) => {

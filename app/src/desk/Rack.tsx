@@ -13,6 +13,7 @@ import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type } from '../theme/tokens';
 import { add, withNew } from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
+import { say, within } from '../words';
 
 /** The stack as it would be with a kind added, at the values under which the rack shows it. */
 function shownStack(kind: Kind): Stack {
@@ -26,14 +27,14 @@ function shownStack(kind: Kind): Stack {
 function caption(kind: Kind, edge: number): string {
   const [first] = Object.entries(kind.shown ?? {});
   const param = first && kind.params[first[0]];
-  return first && param?.type === 'number' ? `shown at ${param.label.toLowerCase()} ${figure(param, Number(first[1]), edge)}` : kind.note;
+  return first && param?.type === 'number' ? say.desk.shownAtLabelFigure(within(param.label), figure(param, Number(first[1]), edge)) : kind.note;
 }
 
 /** Where the next layer lands, if a place was chosen. */
 const LANDS: Partial<Record<PartId, string>> = {
-  spot: 'Lands on what you tapped.',
-  oval: 'Lands in the oval. Go to and fro to paint instead.',
-  brush: 'Lands where you painted.',
+  spot: say.desk.landsOnWhatYouTapped,
+  oval: say.desk.landsInTheOvalGoTo,
+  brush: say.desk.landsWhereYouPainted,
 };
 
 /** The same place the other way round: all but it. */
@@ -61,19 +62,19 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   return (
     <Recede style={styles.rack}>
       <View style={styles.head}>
-        <Search label="Search the rack" value={search} onChange={setSearch} />
+        <Search label={say.desk.searchTheRack} value={search} onChange={setSearch} />
         <View style={styles.landing}>
           <Text role="status" style={[type.small, styles.words]}>
-            {ahead ? LANDS[ahead.part.part] : 'Tap the photo or draw on it first, and the layer lands there.'}
+            {ahead ? LANDS[ahead.part.part] : say.desk.tapThePhotoOrDrawOn}
           </Text>
           {ahead && (
             <>
-              <Button label="Outside" pressed={ahead.part.inverted} onPress={() => useWhere.setState({ ahead: turnedOut(ahead) })} />
-              <Button label="Everywhere" onPress={() => useWhere.setState({ ahead: undefined })} />
+              <Button label={say.desk.outside} pressed={ahead.part.inverted} onPress={() => useWhere.setState({ ahead: turnedOut(ahead) })} />
+              <Button label={say.desk.everywhere} onPress={() => useWhere.setState({ ahead: undefined })} />
             </>
           )}
         </View>
-        <View role="radiogroup" aria-label="Family" style={styles.tabs}>
+        <View role="radiogroup" aria-label={say.desk.family} style={styles.tabs}>
           {present.map(({ id, label }) => (
             <Pressable
               key={id}
@@ -94,7 +95,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
           <View key={kind.id} style={styles.kind}>
             <Pressable
               role="button"
-              aria-label={`Add ${kind.label} ${caption(kind, edgeOf(photo))}`}
+              aria-label={say.desk.addLabelCaption(kind.label, caption(kind, edgeOf(photo)))}
               onPress={() => {
                 add(kind.id as KindId);
                 onAdded();
@@ -116,7 +117,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
             </Pressable>
             <Pressable
               role="button"
-              aria-label={`${kind.label} as a favourite`}
+              aria-label={say.desk.labelAsAFavourite(kind.label)}
               aria-pressed={favourites.includes(kind.id)}
               onPress={() => toggleFavourite(kind.id)}
               style={styles.star}
@@ -130,7 +131,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
             </Pressable>
           </View>
         ))}
-        {found.length === 0 && <Text style={[type.body, styles.none]}>No kind is called that. Clear the search to see all.</Text>}
+        {found.length === 0 && <Text style={[type.body, styles.none]}>{say.desk.noKindIsCalledThatClear}</Text>}
       </ScrollView>
     </Recede>
   );

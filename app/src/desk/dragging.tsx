@@ -18,6 +18,7 @@ import { saysFirst } from '../controls/first';
 import { inForce, useBench } from '../state/bench';
 import { colour, touch, web } from '../theme/tokens';
 import { groupOnto, moveByKey, moveTo } from '../edits/layers';
+import { say } from '../words';
 
 type Zone = 'before' | 'onto' | 'after';
 
@@ -92,16 +93,14 @@ const KEYS: Record<'across' | 'down', Record<string, string>> = {
 export function Grip({ layer, across }: { layer: Layer; across: boolean }) {
   const { setNodeRef, listeners } = useDraggable({ id: layer.id });
   const keys = KEYS[across ? 'across' : 'down'];
-  const how = across
-    ? 'Left and right move it, up groups it with the one before, down takes it out of its group'
-    : 'Up and down move it, right groups it with the one above, left takes it out of its group';
+  const how = across ? say.desk.leftAndRightMoveItUp : say.desk.upAndDownMoveItRight;
   return (
     <View
       ref={setNodeRef as never}
       tabIndex={0}
       role="button"
       {...saysFirst('grip')}
-      aria-label={`Move ${layer.name}. ${how}`}
+      aria-label={say.desk.moveNameHow(layer.name, how)}
       style={[styles.grip, web({ touchAction: 'none', cursor: 'grab' })]}
       {...({
         onPointerDown: listeners?.['onPointerDown'],

@@ -15,6 +15,7 @@ import {
 import { commit, inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 import { newId } from '../state/ids';
+import { say, within } from '../words';
 
 /** Bands, ovals and pins of a layer, and the param that holds them; nothing for other kinds. */
 export function focusesOf(
@@ -29,7 +30,7 @@ export function focusesOf(
 export const chosenOf = (all: readonly Focus[], id: string | undefined): Focus | undefined =>
   all.find((it) => it.id === id) ?? all.find(({ shape }) => shape !== 'pin') ?? all[0];
 
-export const focusLabel = ({ shape }: Focus): string => focusShapeOf(shape).label.toLowerCase();
+export const focusLabel = ({ shape }: Focus): string => within(focusShapeOf(shape).label);
 
 /** A stack in which the bands, ovals and pins of a layer are others. */
 const withAll = (stack: Stack, layerId: string, to: (all: readonly Focus[]) => readonly Focus[]): Stack =>
@@ -49,11 +50,11 @@ export const focus = {
   add: (layerId: string, shape: FocusShapeId, given: Focus['params'] = {}): void => {
     const at = focusesOf(find(now().layers, layerId));
     if (!at) return;
-    if (at.all.length >= MOST_FOCUSES) return notify(`There are at most ${MOST_FOCUSES} bands, ovals and pins in a layer.`);
+    if (at.all.length >= MOST_FOCUSES) return notify(say.edits.thereAreAtMostWhatBands(MOST_FOCUSES));
     const made = newFocus(shape, newId(), given);
     commit(
       withAll(now(), layerId, (all) => [...all, made]),
-      `${at.layer.name}: ${focusLabel(made)} added`,
+      say.edits.nameFocusAdded(at.layer.name, focusLabel(made)),
     );
     useWhere.setState({ focus: made.id });
   },
@@ -64,7 +65,7 @@ export const focus = {
     useWhere.setState({ focus: undefined });
     commit(
       withAll(now(), layerId, (all) => all.filter((one) => one.id !== id)),
-      `${at.layer.name}: ${focusLabel(it)} removed`,
+      say.edits.nameFocusRemoved(at.layer.name, focusLabel(it)),
     );
   },
 };

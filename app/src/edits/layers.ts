@@ -34,6 +34,7 @@ import { commit, inForce, notify, openChannel, show, useBench } from '../state/b
 import { useWhere, type Ahead } from '../state/byHand';
 import { edgeOf, words } from '../state/words';
 import { newId } from '../state/ids';
+import { say, within } from '../words';
 
 /** What hands do at the desk besides moving faders: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
@@ -67,7 +68,7 @@ export const figures = (layer: KindLayer, values: Readonly<Record<string, number
   Object.entries(values)
     .map(([name, value]) => {
       const definition = kindOf(layer.kind).params[name];
-      return definition?.type === 'number' ? `${definition.label.toLowerCase()} ${figure(definition, value, edge())}` : name;
+      return definition?.type === 'number' ? `${within(definition.label)} ${figure(definition, value, edge())}` : name;
     })
     .join(', ');
 
@@ -153,10 +154,11 @@ export function withNew(kind: KindId): { stack: Stack; layer: Layer } {
   return { stack: insert(stack, layer, place), layer };
 }
 
-/** Puts a layer where it is to land: by its own middle, where it has one, else by its mask. */
+/** Puts a layer where it is to land: a tap gives a kind that has a middle of its own that place; all else is a mask. */
 function landed(stack: Stack, { id, kind }: Layer, { part, at, onPicture }: Ahead): Stack {
   const handle = kind === 'group' ? undefined : kindOf(kind).handle;
-  if (handle === undefined || !('x' in handle)) return change(stack, id, (it) => ({ ...it, mask: { ...it.mask, parts: [part] } }));
+  if (handle === undefined || !('x' in handle) || part.part !== 'spot' || part.inverted)
+    return change(stack, id, (it) => ({ ...it, mask: { ...it.mask, parts: [part] } }));
   const values = handle.shape === 'oval' && handle.onPicture ? ofPicture(stack, onPicture) : at;
   return change(stack, id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, [handle.x]: values.x, [handle.y]: values.y } }));
 }
@@ -201,7 +203,7 @@ export function moveTo(layer: Layer, place: Place): void {
 export function groupOnto(layer: Layer, onto: Layer): void {
   const id = newId();
   const grouped = groupWith(now(), layer.id, onto.id, id);
-  if (grouped === now()) return notify('These two cannot be grouped: the groups would stand too deep.');
+  if (grouped === now()) return notify(say.edits.theseTwoCannotBeGroupedThe);
   commit(grouped, words.group(layer, onto));
   openChannel(onto.layers ? onto.id : id);
 }

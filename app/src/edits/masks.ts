@@ -19,6 +19,7 @@ import {
 import { commit, inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 import { newId } from '../state/ids';
+import { say, within } from '../words';
 
 /** What hands do to masks besides moving faders: each turns the stack in force into another and keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
@@ -30,12 +31,12 @@ export const withMask = (layerId: string, to: (mask: Mask) => Mask, stack = now(
 export const withPart = (layerId: string, partId: string, to: (part: Part) => Part, stack = now()): Stack =>
   withMask(layerId, (mask) => ({ ...mask, parts: mask.parts.map((part) => (part.id === partId ? to(part) : part)) }), stack);
 
-export const partLabel = ({ part }: Part): string => partKindOf(part).label.toLowerCase();
+export const partLabel = ({ part }: Part): string => within(partKindOf(part).label);
 
 /** Keeps a stack unless its masks would go round in a circle, which is said instead. */
 export function keepUnlessCircle(stack: Stack, words: string): boolean {
   const wrong = wrongLink(stack.layers);
-  if (wrong) notify(`${wrong} Choose another layer.`);
+  if (wrong) notify(say.edits.wrongChooseAnotherLayer(wrong));
   else commit(stack, words);
   return wrong === undefined;
 }
@@ -44,18 +45,18 @@ export const mask = {
   keep: (layer: Layer, values: Partial<Mask>, words: string): void =>
     commit(
       withMask(layer.id, (it) => ({ ...it, ...values })),
-      `Mask of ${layer.name}: ${words}`,
+      say.edits.maskOfNameWords(layer.name, words),
     ),
   masked: (layer: Layer, masked: boolean): void =>
     commit(
       change(now(), layer.id, (it) => ({ ...it, masked })),
-      `${layer.name} reads ${masked ? 'only what its mask lets through' : 'everything'}`,
+      say.edits.nameReadsWhat(layer.name, masked ? say.edits.onlyWhatItsMaskLetsThrough : say.edits.everything),
     ),
   reset: (layer: Layer): void => {
     useWhere.setState({ part: undefined });
     commit(
       withMask(layer.id, () => emptyMask),
-      `Mask of ${layer.name} taken off`,
+      say.edits.maskOfNameTakenOff(layer.name),
     );
   },
 };
@@ -66,7 +67,7 @@ export const part = {
     const whole = { ...made, params: { ...made.params, ...params } };
     const kept = keepUnlessCircle(
       withMask(layer.id, (it) => ({ ...it, parts: [...it.parts, whole] })),
-      `Mask of ${layer.name}: ${partLabel(made)} added`,
+      say.edits.maskOfNamePartAdded(layer.name, partLabel(made)),
     );
     if (kept) useWhere.setState({ part: made.id });
   },
@@ -74,21 +75,21 @@ export const part = {
     useWhere.setState({ part: undefined });
     commit(
       withMask(layer.id, (old) => ({ ...old, parts: old.parts.filter(({ id }) => id !== it.id) })),
-      `Mask of ${layer.name}: ${partLabel(it)} removed`,
+      say.edits.maskOfNamePartRemoved(layer.name, partLabel(it)),
     );
   },
   set: (layer: Layer, it: Part, values: Partial<Omit<Part, 'params' | 'part' | 'id'>>, words: string): void =>
     commit(
       withPart(layer.id, it.id, (old) => ({ ...old, ...values })),
-      `Mask of ${layer.name}: ${partLabel(it)} ${words}`,
+      say.edits.maskOfNamePartWords(layer.name, partLabel(it), words),
     ),
 };
 
 /** A part that is the same as another layer's mask becomes a copy, and is opened. */
 export function goOwnWay(layer: Layer, it: Part): void {
   const to = ownCopy(now(), layer.id, it.id, newId);
-  if (!to) return notify('This mask cannot be copied among other parts: it is made of several, or softened. Copy it onto the layer instead.');
-  commit(to, `Mask of ${layer.name}: a copy of its own`);
+  if (!to) return notify(say.edits.thisMaskCannotBeCopiedAmong);
+  commit(to, say.edits.maskOfNameACopyOf(layer.name));
   const at = layer.mask.parts.findIndex(({ id }) => id === it.id);
   useWhere.setState({ part: find(to.layers, layer.id)?.mask.parts[at]?.id });
 }
@@ -97,7 +98,7 @@ export function goOwnWay(layer: Layer, it: Part): void {
 let taken: Mask | undefined;
 export const takeMask = (layer: Layer): void => {
   taken = layer.mask;
-  notify(`The mask of “${layer.name}” is copied. Put it on another layer.`);
+  notify(say.edits.theMaskOfNameIsCopied(layer.name));
 };
 export const hasTaken = (): boolean => taken !== undefined;
 export function putMask(layer: Layer): void {
@@ -106,7 +107,7 @@ export function putMask(layer: Layer): void {
   useWhere.setState({ part: undefined });
   keepUnlessCircle(
     withMask(layer.id, () => copy),
-    `Mask of ${layer.name}: a copy`,
+    say.edits.maskOfNameACopy(layer.name),
   );
 }
 

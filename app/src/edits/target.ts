@@ -25,6 +25,7 @@ import { commit, inForce, show, useBench } from '../state/bench';
 import { edgeOf, wordsOfChange } from '../state/words';
 import { focusLabel, focusesOf, withFocus } from './focus';
 import { keepUnlessCircle, partLabel, withMask, withPart } from './masks';
+import { say, within } from '../words';
 
 /** Something with parameters that hands work on: a layer, its strength, its mask, a part of that, a band, oval or pin, the photo's geometry, its development, the master. */
 export interface Target {
@@ -125,7 +126,7 @@ export const maskTarget = (layer: Layer): Target =>
     idOf: (param) => `mask-${param}-${layer.id}`,
     of: ({ layers }) => pick(find(layers, layer.id)?.mask, maskParams),
     put: (stack, values) => withMask(layer.id, (it) => ({ ...it, ...values }), stack),
-    said: (words) => `Mask of ${layer.name}: ${words}`,
+    said: (words) => say.edits.maskOfNameWords(layer.name, words),
   });
 
 const partIn = ({ layers }: Stack, layer: Layer, { id }: Part): Part | undefined => find(layers, layer.id)?.mask.parts.find((it) => it.id === id);
@@ -135,13 +136,13 @@ export function partTarget(layer: Layer, part: Part): Target {
   return targetOf({
     layer,
     partId: part.id,
-    name: `the ${label.toLowerCase()}`,
+    name: `the ${within(label)}`,
     params,
     values: part.params,
     idOf: (param) => `part-${param}-${part.id}`,
     of: (stack) => partIn(stack, layer, part)?.params,
     put: (stack, values) => withPart(layer.id, part.id, (it) => ({ ...it, params: { ...it.params, ...values } }), stack),
-    said: (words) => `Mask of ${layer.name}: ${partLabel(part)} ${words}`,
+    said: (words) => say.edits.maskOfNamePartWords(layer.name, partLabel(part), words),
     commit: keepUnlessCircle,
   });
 }
@@ -156,7 +157,7 @@ export const joinTarget = (layer: Layer, part: Part): Target =>
     idOf: (param) => `join-${param}-${part.id}`,
     of: (stack) => pick(partIn(stack, layer, part), joinParams),
     put: (stack, values) => withPart(layer.id, part.id, (it) => ({ ...it, ...values }), stack),
-    said: (words) => `Mask of ${layer.name}: ${partLabel(part)} ${words}`,
+    said: (words) => say.edits.maskOfNamePartWords(layer.name, partLabel(part), words),
   });
 
 /** @param title what the shape is called among others of its sort: `Band 1`; only its label, unless said. */
@@ -164,7 +165,7 @@ export function focusTarget(layer: KindLayer, focus: Focus, title = focusLabel(f
   const { params } = focusShapeOf(focus.shape);
   return targetOf({
     layer,
-    name: title.toLowerCase(),
+    name: within(title),
     params,
     values: focus.params,
     idOf: (param) => `focus-${param}-${focus.id}`,
@@ -195,7 +196,7 @@ export const developmentTarget = ({ development = asShot }: Stack): Target =>
     idOf: (param) => `development-${param}`,
     of: (stack) => stack.development ?? asShot,
     put: (stack, values) => ({ ...stack, development: { ...defaults(developmentParams), ...stack.development, ...values } }),
-    said: (words) => `Development: ${words}`,
+    said: (words) => say.edits.developmentWords(words),
   });
 
 /** How much of the whole look is mixed in. */

@@ -1,5 +1,6 @@
 import { fileLabel, namedIn, readCube, type Cube, type Stack } from '@bexlen/core';
 import { cubeUrl } from '../state/server';
+import { say } from '../words';
 
 /** The colour tables that stacks name, on their way from the server to the workers. */
 export class Cubes {
@@ -36,7 +37,7 @@ export class Cubes {
 
   private async fetch(name: string): Promise<void> {
     const answer = await fetch(cubeUrl(name));
-    if (!answer.ok) return this.fault(`The cube file “${fileLabel(name)}” is not at hand. Choose it again in its layer.`);
+    if (!answer.ok) return this.fault(say.engine.theCubeFileFileIsNot(fileLabel(name)));
     this.send(name, readCube(await answer.text()));
     this.there.add(name);
   }

@@ -1,6 +1,7 @@
 import { namedIn, type Pixels, type Stack } from '@bexlen/core';
 import { fetchPicture } from './pixels';
 import { resources } from '../state/resources';
+import { say } from '../words';
 
 /** A pixel of nothing: tells the page that a picture is at hand, which only the workers hold. */
 const THERE: Pixels = { layout: { width: 1, height: 1, depth: 8, channels: 3 }, bytes: new Uint8Array(3) };
@@ -44,9 +45,7 @@ export class Pictures {
         this.there.set(name, edge);
       } else {
         this.lost.add(name);
-        this.notice(
-          'A photo that is laid over this one is no longer on the shelf. It is shown without it, and no file is made until another is chosen.',
-        );
+        this.notice(say.engine.aPhotoThatIsLaidOver);
       }
       this.come();
     } catch {

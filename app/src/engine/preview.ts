@@ -9,11 +9,10 @@ import { nothing, seenStack, useFraming, usePreview } from './shown';
 import type { Frame } from './frame';
 import { Studio, type Small } from './studio';
 import { followScreen } from './device';
+import { say } from '../words';
 
 /** How long to wait before a photo is asked for again. */
 const RETRY_MS = 1500;
-
-const CANNOT_COMPUTE = 'This browser cannot compute pictures. Bring it up to date, or open Bexlen in another one; what you made is kept.';
 
 let studio: Studio | undefined;
 let starting: Promise<Studio> | undefined;
@@ -33,7 +32,7 @@ async function theStudio(): Promise<Studio> {
       starting = undefined;
       // The server being away is told apart, and tried again.
       if (error instanceof TypeError) throw error;
-      throw new Error(CANNOT_COMPUTE, { cause: error });
+      throw new Error(say.engine.thisBrowserCannotComputePictures, { cause: error });
     }
     studio = fresh;
     return fresh;
@@ -77,11 +76,7 @@ export function showPhoto(photo: Photo, edge: number): () => void {
     } catch (error) {
       if (gone.signal.aborted) return;
       const away = error instanceof TypeError;
-      const message = away
-        ? 'The server cannot be reached. The photo comes when it is back.'
-        : error instanceof Error
-          ? error.message
-          : String(error);
+      const message = away ? say.engine.theServerCannotBeReachedThe : error instanceof Error ? error.message : String(error);
       usePreview.setState({ state: 'failed', message });
       if (away) timer = setTimeout(() => void open(), RETRY_MS);
     }

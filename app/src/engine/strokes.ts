@@ -2,6 +2,7 @@ import { isLive, layersWithout, nameOf, namersOf, type Painted, type Stack } fro
 import { markKept } from '../state/strokes';
 import { server } from '../state/server';
 import { resources } from '../state/resources';
+import { say } from '../words';
 
 /** Painted strokes that stacks name, on their way from the server to the workers. */
 export class Strokes {
@@ -61,9 +62,7 @@ export class Strokes {
       if (missing !== undefined) {
         this.lost.add(missing);
         const [layer] = layersWithout(stack, resources);
-        this.fault(
-          `Strokes of “${layer?.name ?? ''}” are not kept here. It is shown without them, and no file is made until they are painted again or taken out.`,
-        );
+        this.fault(say.engine.strokesOfNameAreNotKept(layer?.name ?? ''));
       }
       this.come();
     } catch {

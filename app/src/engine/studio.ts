@@ -27,6 +27,7 @@ import { notePace, sharesMemory, wideScreen, workersHere } from './device';
 import { fetchPart, fetchPatch, fetchProxy, type PhotoFile } from './pixels';
 import { Passing } from './passing';
 import { Supplies } from './supplies';
+import { say } from '../words';
 
 interface PhotoWish {
   readonly stack: Stack;
@@ -142,7 +143,7 @@ export class Studio {
       onFault,
       onNotice,
     );
-    this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || 'The engine could not start.')));
+    this.workers.forEach((worker) => (worker.onerror = (event) => this.onFault(event.message || say.engine.theEngineCouldNotStart)));
   }
 
   /** Lets go of what the stacks until now named. */

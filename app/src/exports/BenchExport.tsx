@@ -9,11 +9,12 @@ import { save, saveText } from '../state/save';
 import { sentenceOf, server, tableUrl } from '../state/server';
 import { colour, type } from '../theme/tokens';
 import { FileForm } from './FileForm';
+import { say } from '../words';
 
 const LEAVES = [
-  { id: 'file', label: 'Picture' },
-  { id: 'table', label: 'Colours' },
-  { id: 'layers', label: 'Layers' },
+  { id: 'file', label: say.exports.picture },
+  { id: 'table', label: say.exports.colours },
+  { id: 'layers', label: say.exports.layers },
 ] as const;
 
 /** What can be made of the version on the bench: pictures, colour tables, a file of layers. */
@@ -21,7 +22,7 @@ export function BenchExport({ onExports }: { onExports: () => void }) {
   const [leaf, setLeaf] = useState<(typeof LEAVES)[number]['id']>('file');
   return (
     <>
-      <Choice label="What is made" options={LEAVES} value={leaf} onChoose={setLeaf} />
+      <Choice label={say.exports.whatIsMade} options={LEAVES} value={leaf} onChoose={setLeaf} />
       {leaf === 'file' && <Pictures onExports={onExports} />}
       {leaf === 'table' && <Colours />}
       {leaf === 'layers' && <LayersFile onExports={onExports} />}
@@ -44,8 +45,8 @@ function Pictures({ onExports }: { onExports: () => void }) {
         onDone={onExports}
       />
       {rest.length > 0 && (
-        <View role="group" aria-label="Other versions too">
-          <Text style={type.small}>Other versions too</Text>
+        <View role="group" aria-label={say.exports.otherVersionsToo}>
+          <Text style={type.small}>{say.exports.otherVersionsToo}</Text>
           {rest.map(({ id, name }) => (
             <Tick key={id} label={name} on={others.includes(id)} onToggle={() => toggle(id)} />
           ))}
@@ -66,13 +67,13 @@ function Colours() {
   const corrections = correctionsOf(stack.layers);
   return (
     <>
-      <Text style={type.body}>A table tells other programs what becomes of each colour.</Text>
-      <Choice label="Entries a side" options={SIZES} value={size} onChoose={setSize} />
+      <Text style={type.body}>{say.exports.aTableTellsOtherProgramsWhat}</Text>
+      <Choice label={say.exports.entriesASide} options={SIZES} value={size} onChoose={setSize} />
       {left.length === 0 ? (
-        <Text style={type.small}>It carries all layers.</Text>
+        <Text style={type.small}>{say.exports.itCarriesAllLayers}</Text>
       ) : (
-        <View role="list" aria-label="Not in the table" style={styles.left}>
-          <Text style={type.small}>It leaves out:</Text>
+        <View role="list" aria-label={say.exports.notInTheTable} style={styles.left}>
+          <Text style={type.small}>{say.exports.itLeavesOut}</Text>
           {left.map(({ name, why }, i) => (
             <Text key={i} role="listitem" style={type.small}>
               {name}: {why}.
@@ -80,22 +81,19 @@ function Colours() {
           ))}
         </View>
       )}
-      <Button strong label="Save the table (.cube)" off={keep !== 'kept'} onPress={() => save(tableUrl('versions', versionId, Number(size)))} />
-      <Text style={type.body}>
-        {corrections.length === 0
-          ? 'No layer has a list of slope, offset and power. Grade layers can: it is their leaf called List.'
-          : 'Slope, offset, power and saturation of Grade layers:'}
-      </Text>
+      <Button strong label={say.exports.saveTheTableCube} off={keep !== 'kept'} onPress={() => save(tableUrl('versions', versionId, Number(size)))} />
+      <Text style={type.body}>{corrections.length === 0 ? say.exports.noLayerHasAListOf : say.exports.slopeOffsetPowerAndSaturationOf}</Text>
       {corrections.map((correction) => (
-        <Button key={correction.id} label={`Save ${correction.id} (.cc)`} onPress={() => saveText(`${correction.id}.cc`, writeCc(correction))} />
+        <Button
+          key={correction.id}
+          label={say.exports.saveIdCc(correction.id)}
+          onPress={() => saveText(`${correction.id}.cc`, writeCc(correction))}
+        />
       ))}
-      {cutsBetween(corrections) && (
-        <Text style={type.small}>
-          One after another these lists can look different elsewhere: other programs cut strong colours between them, Bexlen does not. Put all of it
-          into one Grade layer, or use the table.
-        </Text>
+      {cutsBetween(corrections) && <Text style={type.small}>{say.exports.oneAfterAnotherTheseListsCan}</Text>}
+      {corrections.length > 1 && (
+        <Button label={say.exports.saveAllCcc} onPress={() => saveText(`${photo?.name ?? say.exports.lists}.ccc`, writeCcc(corrections))} />
       )}
-      {corrections.length > 1 && <Button label="Save all (.ccc)" onPress={() => saveText(`${photo?.name ?? 'Lists'}.ccc`, writeCcc(corrections))} />}
     </>
   );
 }
@@ -108,24 +106,19 @@ function LayersFile({ onExports }: { onExports: () => void }) {
       await server.addLayersFile(versionId);
       onExports();
     } catch (error) {
-      setFault(sentenceOf(error, 'The file could not be begun. Try again.'));
+      setFault(sentenceOf(error, say.exports.theFileCouldNotBeBegun));
     }
   };
   return (
     <>
-      <Text style={type.body}>
-        An OpenRaster file (.ora): the photo, each layer’s result with its name, mode and strength, and the finished picture. Programs that paint open
-        it.
-      </Text>
-      <Text style={type.small}>
-        What it cannot say, such as a gate or a mode of our own, is in the pixels of the layer. Colours beyond white and black are cut in each layer.
-      </Text>
+      <Text style={type.body}>{say.exports.anOpenrasterFileOraThePhoto}</Text>
+      <Text style={type.small}>{say.exports.whatItCannotSaySuchAs}</Text>
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}
         </Text>
       )}
-      <Button strong label="Make the file of layers" off={keep !== 'kept'} onPress={() => void begin()} />
+      <Button strong label={say.exports.makeTheFileOfLayers} off={keep !== 'kept'} onPress={() => void begin()} />
     </>
   );
 }

@@ -15,8 +15,9 @@ import { archiveUrl, exportThumbUrl, exportUrl, thumbUrl } from '../state/server
 import { colour, radius, type } from '../theme/tokens';
 import { Machines } from './Machines';
 import { batchOf, inBatches, wordsOfBatch } from './batch';
-import { again, cancel, discard, goOn, stopAll, followExports, megabytes, say, useExports } from './exports';
+import { again, cancel, discard, goOn, stopAll, followExports, megabytes, tell, useExports } from './exports';
 import { canCopy, canShare, copy, share } from './share';
+import { say, told } from '../words';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
@@ -26,12 +27,12 @@ export function Exports() {
   return (
     <View style={styles.screen}>
       <Text role="heading" aria-level={1} style={styles.title}>
-        Exports
+        {say.exports.exports}
       </Text>
       <ScrollView contentContainerStyle={styles.list}>
         {state === 'away' && (
           <Text role="alert" style={[type.body, { color: colour.fault }]}>
-            The server cannot be reached. This list goes on by itself when it is back.
+            {say.exports.theServerCannotBeReachedThis}
           </Text>
         )}
         {message !== '' && (
@@ -39,7 +40,7 @@ export function Exports() {
             {message}
           </Text>
         )}
-        {state === 'ready' && jobs.length === 0 && <Text style={[type.body, styles.empty]}>No exports yet. Open a photo and make a file of it.</Text>}
+        {state === 'ready' && jobs.length === 0 && <Text style={[type.body, styles.empty]}>{say.exports.noExportsYetOpenAPhoto}</Text>}
         <Machines />
         {inBatches(jobs).map((batch) => (
           <Together key={batch[0]?.batch ?? batch[0]?.id} jobs={batch} />
@@ -47,7 +48,7 @@ export function Exports() {
       </ScrollView>
       <Places here="exports">
         {done.length > 1 && (
-          <Button icon={Download} label={`All ${done.length} as one archive`} onPress={() => save(archiveUrl(done.map(({ id }) => id)))} />
+          <Button icon={Download} label={say.exports.allCountAsOneArchive(done.length)} onPress={() => save(archiveUrl(done.map(({ id }) => id)))} />
         )}
       </Places>
     </View>
@@ -62,14 +63,19 @@ function Together({ jobs }: { jobs: readonly ExportJob[] }) {
   return (
     <>
       {jobs.length > 1 && first && open && (
-        <View role="group" aria-label={`${jobs.length} files`} style={styles.batch}>
+        <View role="group" aria-label={say.exports.countFiles(jobs.length)} style={styles.batch}>
           <Text role="status" style={[type.label, styles.facts]}>
             {wordsOfBatch(batch)}
           </Text>
           {batch.left > 0 ? (
-            <Button icon={X} label="Stop" says={`Stop ${batch.left} files`} onPress={() => void stopAll(batch.ids)} />
+            <Button icon={X} label={say.exports.stop} says={say.exports.stopLeftFiles(batch.left)} onPress={() => void stopAll(batch.ids)} />
           ) : (
-            <Button icon={Again} label="Go on" says={`Go on with ${batch.cancelled} files`} onPress={() => void goOn(batch.ids)} />
+            <Button
+              icon={Again}
+              label={say.exports.goOn}
+              says={say.exports.goOnWithCancelledFiles(batch.cancelled)}
+              onPress={() => void goOn(batch.ids)}
+            />
           )}
         </View>
       )}
@@ -82,17 +88,17 @@ function Together({ jobs }: { jobs: readonly ExportJob[] }) {
 
 /** What a file is, in words. */
 function kindOf({ format, quality, depth, gamut, width, height }: ExportJob): string {
-  if (format === 'pdf') return 'contact sheet, PDF';
-  if (format === 'ora') return `${width} x ${height} · layers, OpenRaster`;
+  if (format === 'pdf') return say.exports.contactSheetPdf;
+  if (format === 'ora') return say.exports.widthXHeightLayersOpenraster(width, height);
   const { label, depths } = formatOf(format);
-  return `${width} x ${height} · ${label}${quality === null ? '' : ` ${quality}`}${depths.length > 1 ? ` ${depth} bit` : ''}${gamut === 'display-p3' ? ' · Display P3' : ''}`;
+  return `${width} x ${height} · ${label}${quality === null ? '' : ` ${quality}`}${depths.length > 1 ? say.exports.depthBit(depth) : ''}${gamut === 'display-p3' ? say.exports.displayP : ''}`;
 }
 
 function words(job: ExportJob): string {
-  if (job.state === 'waiting') return 'waits for its turn';
+  if (job.state === 'waiting') return say.exports.waitsForItsTurn;
   if (job.state === 'working') return `${Math.round(job.progress * 100)} %`;
-  if (job.state === 'cancelled') return 'cancelled';
-  if (job.state === 'failed') return 'could not be made';
+  if (job.state === 'cancelled') return say.exports.cancelled;
+  if (job.state === 'failed') return say.exports.couldNotBeMade;
   return `${megabytes(job.bytes ?? 0)} · ${((job.tookMs ?? 0) / 1000).toFixed(1)} s`;
 }
 
@@ -115,7 +121,7 @@ function Row({ job }: { job: ExportJob }) {
         </Text>
         {job.fault && (
           <Text style={type.body}>
-            {job.fault.message} {job.fault.hint}
+            {told(job.fault.message)} {told(job.fault.hint)}
           </Text>
         )}
         {job.notes.map((note) => (
@@ -132,23 +138,23 @@ function Row({ job }: { job: ExportJob }) {
       <View style={styles.acts}>
         {job.state === 'done' &&
           (canShare(job.format) ? (
-            <Button icon={Share} label="Share" strong onPress={() => void share(job).then(say)} />
+            <Button icon={Share} label={say.exports.share} strong onPress={() => void share(job).then(tell)} />
           ) : (
-            <Button icon={Download} label="Download" strong onPress={() => download(job)} />
+            <Button icon={Download} label={say.exports.download} strong onPress={() => download(job)} />
           ))}
         <View style={styles.line}>
           {job.state === 'done' && canShare(job.format) && (
-            <IconButton icon={Download} label={`Download ${job.fileName}`} onPress={() => download(job)} />
+            <IconButton icon={Download} label={say.exports.downloadFile(job.fileName)} onPress={() => download(job)} />
           )}
           {job.state === 'done' && canCopy(job.format) && (
-            <IconButton icon={Copy} label={`Copy ${job.fileName}`} onPress={() => void copy(job).then(say)} />
+            <IconButton icon={Copy} label={say.exports.copyFile(job.fileName)} onPress={() => void copy(job).then(tell)} />
           )}
           {underWay ? (
-            <IconButton icon={X} label={`Cancel ${job.fileName}`} onPress={() => void cancel(job)} />
+            <IconButton icon={X} label={say.exports.cancelFile(job.fileName)} onPress={() => void cancel(job)} />
           ) : (
-            <IconButton icon={Again} label={`Make ${job.fileName} again`} onPress={() => void again(job)} />
+            <IconButton icon={Again} label={say.exports.makeFileAgain(job.fileName)} onPress={() => void again(job)} />
           )}
-          {job.state !== 'working' && <IconButton icon={Trash} label={`Remove ${job.fileName}`} onPress={() => void discard(job)} />}
+          {job.state !== 'working' && <IconButton icon={Trash} label={say.exports.removeFile(job.fileName)} onPress={() => void discard(job)} />}
         </View>
       </View>
     </View>

@@ -10,26 +10,27 @@ import { Entry } from '../controls/Entry';
 import { keepHabit, readHabit } from '../state/habits';
 import { sentenceOf, server } from '../state/server';
 import { colour, radius, touch, type, web } from '../theme/tokens';
-import { made, say } from './exports';
+import { made, tell } from './exports';
 import { FileSize } from './FileSize';
 import { canShare, share } from './share';
+import { say, within } from '../words';
 
-const quality = { type: 'number', label: 'Quality', unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
+const quality = { type: 'number', label: say.exports.quality, unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
 const SIZES = [
-  { id: 'full', label: 'Full' },
-  { id: 'edge', label: 'Long edge' },
-  { id: 'box', label: 'Within' },
-  { id: 'megapixels', label: 'Megapixels' },
+  { id: 'full', label: say.exports.full },
+  { id: 'edge', label: say.exports.longEdge },
+  { id: 'box', label: say.exports.within },
+  { id: 'megapixels', label: say.exports.megapixels },
 ] as const;
 type SizeId = (typeof SIZES)[number]['id'];
 const GAMUTS = [
-  { id: 'photo', label: 'As the photo' },
+  { id: 'photo', label: say.exports.asThePhoto },
   { id: 'srgb', label: 'sRGB' },
   { id: 'display-p3', label: 'Display P3' },
 ] as const;
 const DEPTHS = [
-  { id: '8', label: '8 bit' },
-  { id: '16', label: '16 bit' },
+  { id: '8', label: say.exports.bit },
+  { id: '16', label: say.exports.bit2 },
 ] as const;
 const LAST = 'bexlen-file-wish';
 const plain: FileWish = fileWish.parse({ format: 'jpeg', quality: 92 });
@@ -64,7 +65,7 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
     try {
       await act();
     } catch (error) {
-      setFault(sentenceOf(error, 'That did not work. Try again.'));
+      setFault(sentenceOf(error, say.exports.thatDidNotWorkTryAgain));
     }
     setBusy(false);
   };
@@ -82,7 +83,7 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
         const ids = await order();
         const sentence = await share(await made(ids[0] as string, setProgress));
         onDone(ids);
-        say(sentence);
+        tell(sentence);
       } finally {
         setProgress(undefined);
       }
@@ -102,19 +103,19 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
   return (
     <>
       {presets.length > 0 && (
-        <View role="group" aria-label="Presets" style={styles.wrap}>
+        <View role="group" aria-label={say.exports.presets} style={styles.wrap}>
           {presets.map((preset) => (
             <View key={preset.id} style={styles.preset}>
-              <Button label={preset.name} says={`Preset ${preset.name}`} onPress={() => setWish(preset.wish)} />
-              <IconButton icon={X} label={`Remove preset ${preset.name}`} onPress={() => void drop(preset.id)} />
+              <Button label={preset.name} says={say.exports.presetName(preset.name)} onPress={() => setWish(preset.wish)} />
+              <IconButton icon={X} label={say.exports.removePresetName(preset.name)} onPress={() => void drop(preset.id)} />
             </View>
           ))}
         </View>
       )}
-      <Choice label="Format" options={fileFormats} value={wish.format} onChoose={(id: FormatId) => change({ format: id })} />
+      <Choice label={say.exports.format} options={fileFormats} value={wish.format} onChoose={(id: FormatId) => change({ format: id })} />
       {format.depths.length > 1 && (
         <Choice
-          label="Depth"
+          label={say.exports.depth}
           options={DEPTHS}
           value={String(wish.depth ?? format.depth) as '8' | '16'}
           onChoose={(id) => change({ depth: Number(id) as 8 | 16 })}
@@ -122,11 +123,11 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
       )}
       {format.quality !== undefined && (
         <View style={styles.row}>
-          <Text style={type.label}>Quality</Text>
+          <Text style={type.label}>{say.exports.quality}</Text>
           <View style={styles.fader}>
             <Fader
               id="quality"
-              label="Quality"
+              label={say.exports.quality}
               param={quality}
               value={wish.quality ?? format.quality}
               edge={1}
@@ -136,7 +137,7 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
             />
           </View>
           <Figure
-            label="Quality"
+            label={say.exports.quality}
             param={quality}
             value={wish.quality ?? format.quality}
             edge={1}
@@ -144,46 +145,50 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
           />
         </View>
       )}
-      <Choice label="Size" options={SIZES} value={size} onChoose={(id) => change(SIZED[id])} />
-      {size === 'edge' && <Count label="Long edge in pixels" value={wish.edge ?? 0} onChange={(edge) => change({ edge: Math.round(edge) })} />}
+      <Choice label={say.exports.size} options={SIZES} value={size} onChoose={(id) => change(SIZED[id])} />
+      {size === 'edge' && (
+        <Count label={say.exports.longEdgeInPixels} value={wish.edge ?? 0} onChange={(edge) => change({ edge: Math.round(edge) })} />
+      )}
       {size === 'box' && wish.box && (
         <View style={styles.row}>
           <Count
-            label="Width in pixels"
+            label={say.exports.widthInPixels}
             value={wish.box.width}
             onChange={(width) => change({ box: { height: wish.box?.height ?? 16, width: Math.round(width) } })}
           />
           <Count
-            label="Height in pixels"
+            label={say.exports.heightInPixels}
             value={wish.box.height}
             onChange={(height) => change({ box: { width: wish.box?.width ?? 16, height: Math.round(height) } })}
           />
         </View>
       )}
-      {size === 'megapixels' && <Count label="Megapixels" value={wish.megapixels ?? 0} onChange={(megapixels) => change({ megapixels })} />}
-      <Row label="Sharpened">
-        <Choice label="Sharpened" options={sharpenings} value={wish.sharpen} onChoose={(sharpen) => change({ sharpen })} />
+      {size === 'megapixels' && (
+        <Count label={say.exports.megapixels} value={wish.megapixels ?? 0} onChange={(megapixels) => change({ megapixels })} />
+      )}
+      <Row label={say.exports.sharpened}>
+        <Choice label={say.exports.sharpened} options={sharpenings} value={wish.sharpen} onChoose={(sharpen) => change({ sharpen })} />
       </Row>
-      <Row label="Colours">
-        <Choice label="Colours" options={GAMUTS} value={wish.gamut} onChoose={(gamut) => change({ gamut })} />
+      <Row label={say.exports.colours}>
+        <Choice label={say.exports.colours} options={GAMUTS} value={wish.gamut} onChoose={(gamut) => change({ gamut })} />
       </Row>
-      {wide && wish.gamut === 'srgb' && <Text style={type.small}>What sRGB cannot hold comes inside with less chroma, in its own hue.</Text>}
+      {wide && wish.gamut === 'srgb' && <Text style={type.small}>{say.exports.whatSrgbCannotHoldComesInside}</Text>}
       {transparent && wish.format === 'jpeg' && (
-        <Row label="See-through parts on">
-          <Choice label="See-through parts on" options={grounds} value={wish.ground} onChoose={(ground) => change({ ground })} />
+        <Row label={say.exports.seeThroughPartsOn}>
+          <Choice label={say.exports.seeThroughPartsOn} options={grounds} value={wish.ground} onChoose={(ground) => change({ ground })} />
         </Row>
       )}
-      <Row label="Camera's notes">
-        <Choice label="What the camera wrote" options={policies} value={wish.metadata} onChoose={(metadata) => change({ metadata })} />
+      <Row label={say.exports.camerasNotes}>
+        <Choice label={say.exports.whatTheCameraWrote} options={policies} value={wish.metadata} onChoose={(metadata) => change({ metadata })} />
       </Row>
-      <Entry label="Name of the file" value={wish.fileName} onChange={(fileName) => change({ fileName })} />
+      <Entry label={say.exports.nameOfTheFile} value={wish.fileName} onChange={(fileName) => change({ fileName })} />
       <ScrollView horizontal showsHorizontalScrollIndicator={false}>
         <View style={styles.words}>
           {nameWords.map(({ id, label }) => (
             <Button
               key={id}
               label={label}
-              says={`Add ${label.toLowerCase()} to the name`}
+              says={say.exports.addLabelToTheName(within(label))}
               onPress={() => change({ fileName: `${wish.fileName} {${id}}`.trim() })}
             />
           ))}
@@ -198,22 +203,22 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
       {shares && (
         <Button
           strong
-          label={progress === undefined ? 'Make and share' : `Making: ${Math.round(100 * progress)} %`}
+          label={progress === undefined ? say.exports.makeAndShare : say.exports.makingWhat(Math.round(100 * progress))}
           off={busy || waits}
           onPress={() => void makeAndShare()}
         />
       )}
       <Button
         strong={!shares}
-        label={versionIds.length > 1 ? `Make ${versionIds.length} files` : 'Make the file'}
+        label={versionIds.length > 1 ? say.exports.makeCountFiles(versionIds.length) : say.exports.makeTheFile}
         off={busy || waits || versionIds.length === 0}
         onPress={() => void begin()}
       />
       <View style={styles.row}>
         <View style={styles.grow}>
-          <Entry label="Name of a preset" value={presetName} onChange={setPresetName} />
+          <Entry label={say.exports.nameOfAPreset} value={presetName} onChange={setPresetName} />
         </View>
-        <Button label="Keep as preset" off={busy || presetName.trim() === ''} onPress={() => void keep()} />
+        <Button label={say.exports.keepAsPreset} off={busy || presetName.trim() === ''} onPress={() => void keep()} />
       </View>
     </>
   );

@@ -5,6 +5,7 @@ import type { Estimate, FileWish } from '@bexlen/api';
 import { sentenceOf, server } from '../state/server';
 import { colour, type } from '../theme/tokens';
 import { megabytes } from './exports';
+import { say } from '../words';
 
 /** What is chosen must rest so long before its size is asked for. */
 const REST_MS = 500;
@@ -29,11 +30,11 @@ export function FileSize({ versionId, wish, several, waits }: { versionId: strin
   }, [key, versionId, waits]);
   const now = told?.key === key ? told : undefined;
   const { width, height, bytes } = now?.estimate ?? told?.estimate ?? { width: 0, height: 0, bytes: 0 };
-  if (waits) return <Text style={type.small}>Waits until your last change is kept.</Text>;
+  if (waits) return <Text style={type.small}>{say.exports.waitsUntilYourLastChangeIs}</Text>;
   if (now?.fault) return <Text style={[type.small, { color: colour.fault }]}>{now.fault}</Text>;
   return (
-    <Text role="status" aria-label="About the file" style={[type.figure, !now && { color: colour.quiet }]}>
-      {width === 0 ? ' ' : `${width} x ${height}, about ${megabytes(bytes)}${several > 1 ? ' for the first' : ''}`}
+    <Text role="status" aria-label={say.exports.aboutTheFile} style={[type.figure, !now && { color: colour.quiet }]}>
+      {width === 0 ? ' ' : say.exports.widthXHeightAboutMegabytesWhat(width, height, megabytes(bytes), several > 1 ? say.exports.forTheFirst : '')}
     </Text>
   );
 }

@@ -4,6 +4,7 @@ import type { Machine, MachineList } from '@bexlen/api';
 import { server } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { namesOf, wordsOfHouse, wordsOfMachine } from './house';
+import { say } from '../words';
 
 const LOOK_MS = 3000;
 
@@ -13,7 +14,7 @@ export function Machines() {
   if (!list || (list.machines.length === 1 && !list.machines[0]?.silent)) return null;
   const names = namesOf(list.machines);
   return (
-    <View role="group" aria-label="Machines that make files" style={styles.house}>
+    <View role="group" aria-label={say.exports.machinesThatMakeFiles} style={styles.house}>
       <Text role="status" style={type.label}>
         {wordsOfHouse(list)}
       </Text>

@@ -1,4 +1,5 @@
 import type { ExportJob } from '@bexlen/api';
+import { say } from '../words';
 
 /** Files that were ordered together, as far as they have come. */
 export interface Batch {
@@ -47,16 +48,18 @@ export function inBatches(jobs: readonly ExportJob[]): ExportJob[][] {
 }
 
 const lasting = (seconds: number): string =>
-  seconds < 60 ? `about ${Math.max(5, Math.ceil(seconds / 5) * 5)} s left` : `about ${Math.round(seconds / 60)} min left`;
+  seconds < 60 ? say.exports.aboutWhatSLeft(Math.max(5, Math.ceil(seconds / 5) * 5)) : say.exports.aboutSecondsMinLeft(Math.round(seconds / 60));
 
 /** A batch in words: `5 of 12 done · 1 could not be made · 14 a minute · about 30 s left`. */
 export function wordsOfBatch({ ids, done, failed, cancelled, perMinute, secondsLeft }: Batch): string {
   const rate =
-    perMinute !== undefined && secondsLeft !== undefined ? [`${perMinute < 10 ? perMinute.toFixed(1) : Math.round(perMinute)} a minute`] : [];
+    perMinute !== undefined && secondsLeft !== undefined
+      ? [say.exports.whatAMinute(perMinute < 10 ? perMinute.toFixed(1) : Math.round(perMinute))]
+      : [];
   return [
-    `${done} of ${ids.length} done`,
-    ...(failed > 0 ? [`${failed} could not be made`] : []),
-    ...(cancelled > 0 ? [`${cancelled} stopped`] : []),
+    say.exports.doneOfCountDone(done, ids.length),
+    ...(failed > 0 ? [say.exports.failedCouldNotBeMade(failed)] : []),
+    ...(cancelled > 0 ? [say.exports.cancelledStopped(cancelled)] : []),
     ...rate,
     ...(secondsLeft === undefined ? [] : [lasting(secondsLeft)]),
   ].join(' · ');

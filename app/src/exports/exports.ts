@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import type { ExportJob, Fault } from '@bexlen/api';
 import { hear, useReach } from '../state/news';
 import { Refusal, sentenceOf, server } from '../state/server';
+import { say } from '../words';
 
 interface ExportsState {
   readonly jobs: readonly ExportJob[];
@@ -88,7 +89,7 @@ export async function made(id: string, progress: (share: number) => void): Promi
     stops.forEach((stop) => stop());
   }
 }
-const CANCELLED: Fault = { code: 'cancelled', message: 'The file was cancelled.', hint: 'Make it again under Exports.' };
+const CANCELLED: Fault = { code: 'cancelled', message: say.exports.theFileWasCancelled, hint: say.exports.makeItAgainUnderExports };
 
 /** What an answer says may be older than what was told since: the list is asked for instead. */
 async function tried(act: () => Promise<unknown>): Promise<void> {
@@ -102,7 +103,7 @@ async function tried(act: () => Promise<unknown>): Promise<void> {
 }
 
 /** Says something above the list; without words, takes away what was said. */
-export const say = (message: string | undefined): void => setState({ message: message ?? '' });
+export const tell = (message: string | undefined): void => setState({ message: message ?? '' });
 
 export const cancel = (job: ExportJob): Promise<void> => tried(() => server.cancelExport(job.id));
 export const stopAll = (ids: readonly string[]): Promise<void> => tried(() => server.stopExports(ids));

@@ -1,4 +1,5 @@
 import type { Machine, MachineList } from '@bexlen/api';
+import { say } from '../words';
 
 const some = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;
 const figure = (value: number): string => (value < 10 ? value.toFixed(1) : String(Math.round(value)));
@@ -17,17 +18,20 @@ export function namesOf(machines: readonly Machine[]): string[] {
 /** What all machines together come to. */
 export function wordsOfHouse({ machines, waiting }: MachineList): string {
   const at = machines.filter(({ silent }) => !silent);
-  if (at.length === 0) return waiting > 0 ? `No machine makes files; ${some(waiting, 'file waits', 'files wait')}` : 'No machine makes files';
+  if (at.length === 0)
+    return waiting > 0
+      ? `${say.exports.noMachineMakesFiles}; ${some(waiting, say.exports.fileWaits, say.exports.filesWait)}`
+      : say.exports.noMachineMakesFiles;
   const rate = at.reduce((sum, { perMinute }) => sum + perMinute, 0);
-  const words = [some(at.length, 'machine', 'machines')];
-  if (waiting > 0) words.push(some(waiting, 'file waits', 'files wait'));
-  if (rate > 0) words.push(`${figure(rate)} a minute`);
+  const words = [some(at.length, say.exports.machine, say.exports.machines)];
+  if (waiting > 0) words.push(some(waiting, say.exports.fileWaits, say.exports.filesWait));
+  if (rate > 0) words.push(say.exports.whatAMinute(figure(rate)));
   return words.join(' · ');
 }
 
 /** What one machine does. */
 export function wordsOfMachine({ silent, doing, made, threads }: Machine): string {
-  if (silent) return 'is silent; what it was making was given to another';
-  const before = made > 0 ? ` · ${some(made, 'file', 'files')} so far` : '';
-  return `${doing === null ? `is ready, with ${some(threads, 'thread', 'threads')}` : `makes ${doing}`}${before}`;
+  if (silent) return say.exports.isSilent;
+  const before = made > 0 ? say.exports.someSoFar(some(made, say.exports.fileWord, say.exports.filesWord)) : '';
+  return `${doing === null ? say.exports.isReadyWithSome(some(threads, say.exports.thread, say.exports.threads)) : say.exports.makesDoing(doing)}${before}`;
 }

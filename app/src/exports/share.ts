@@ -1,5 +1,6 @@
 import { formatOf, type ExportJob } from '@bexlen/api';
 import { exportUrl } from '../state/server';
+import { say } from '../words';
 
 const TYPES: Partial<Record<ExportJob['format'], string>> = { pdf: 'application/pdf', ora: 'image/openraster' };
 const typeOf = (format: ExportJob['format']): string => TYPES[format] ?? formatOf(format as Parameters<typeof formatOf>[0]).type;
@@ -31,9 +32,9 @@ export async function copy({ id }: Pick<ExportJob, 'id'>): Promise<string> {
   try {
     // Promised at once: the browser asks for a tap that was just now.
     await navigator.clipboard.write([new ClipboardItem({ 'image/png': asPng() })]);
-    return 'The picture is on the clipboard.';
+    return say.exports.thePictureIsOnTheClipboard;
   } catch {
-    return 'The picture could not be copied. Download it instead.';
+    return say.exports.thePictureCouldNotBeCopied;
   }
 }
 
@@ -53,7 +54,7 @@ export async function share({ id, fileName, format }: Pick<ExportJob, 'id' | 'fi
   try {
     if (fetched?.id !== id) {
       const answer = await fetch(exportUrl(id));
-      if (!answer.ok) return 'The file could not be loaded. Make it again, or try later.';
+      if (!answer.ok) return say.exports.theFileCouldNotBeLoaded;
       fetched = { id, file: new File([await answer.blob()], fileName, { type: typeOf(format) }) };
     }
     await navigator.share({ files: [fetched.file] });
@@ -62,8 +63,8 @@ export async function share({ id, fileName, format }: Pick<ExportJob, 'id' | 'fi
     const { name } = error as Error;
     // It was put away.
     if (name === 'AbortError') return undefined;
-    if (name === 'NotAllowedError' && fetched?.id === id) return 'The file is ready. Tap Share once more.';
-    return 'The file could not be shared. Download it instead.';
+    if (name === 'NotAllowedError' && fetched?.id === id) return say.exports.theFileIsReadyTapShare;
+    return say.exports.theFileCouldNotBeShared;
   } finally {
     underWay = false;
   }

@@ -4,6 +4,7 @@ import { Button, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { colour, type } from '../theme/tokens';
 import { endLesson, leaveOut, stepBack, takeStep, useLesson } from './lesson';
+import { say, told } from '../words';
 
 /** The step of the lesson on the bench: why it is taken, and what becomes of it. */
 export function LessonBar({ wide = false }: { wide?: boolean }) {
@@ -13,24 +14,24 @@ export function LessonBar({ wide = false }: { wide?: boolean }) {
   const last = lesson.at === lesson.steps.length - 1;
   return (
     <Recede style={[styles.bar, wide && styles.wide]}>
-      <View role="region" aria-label={`Lesson: ${lesson.name}`} style={[styles.words, wide && styles.grow]}>
+      <View role="region" aria-label={say.lessons.lessonName(lesson.name)} style={[styles.words, wide && styles.grow]}>
         <View style={styles.head}>
           <Text style={type.figure}>{`${lesson.at + 1}/${lesson.steps.length}`}</Text>
           <Text style={[type.label, styles.grow]} numberOfLines={1}>
             {step.name}
           </Text>
-          {!wide && <IconButton icon={X} label="End the lesson" onPress={endLesson} />}
+          {!wide && <IconButton icon={X} label={say.lessons.endTheLesson} onPress={endLesson} />}
         </View>
         <Text role="status" style={type.body}>
-          {step.says}
+          {told(step.says)}
         </Text>
       </View>
       <View style={styles.acts}>
-        <Button label="Back" says="Back to the step before" off={lesson.at === 0} onPress={stepBack} />
-        <Button label="Leave out" onPress={leaveOut} />
+        <Button label={say.lessons.back} says={say.lessons.backToTheStepBefore} off={lesson.at === 0} onPress={stepBack} />
+        <Button label={say.lessons.leaveOut} onPress={leaveOut} />
         <View style={styles.grow} />
-        <Button strong label={last ? 'Take and finish' : 'Take'} onPress={takeStep} />
-        {wide && <IconButton icon={X} label="End the lesson" onPress={endLesson} />}
+        <Button strong label={last ? say.lessons.takeAndFinish : say.lessons.take} onPress={takeStep} />
+        {wide && <IconButton icon={X} label={say.lessons.endTheLesson} onPress={endLesson} />}
       </View>
     </Recede>
   );

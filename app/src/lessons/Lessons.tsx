@@ -2,17 +2,18 @@ import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { colour, radius, type } from '../theme/tokens';
 import { beginLesson } from './lesson';
 import { ourLessons } from './ours';
+import { say, told } from '../words';
 
 /** Lessons for the work itself, each built on the photo that is open. */
 export function Lessons({ onBegin }: { onBegin: () => void }) {
   return (
     <ScrollView contentContainerStyle={styles.list}>
-      <Text style={type.small}>Each is built on this photo, step by step: take a step, change it, or leave it out. Undo takes all of it back.</Text>
+      <Text style={type.small}>{say.lessons.eachIsBuiltOnThisPhoto}</Text>
       {ourLessons().map((look) => (
         <Pressable
           key={look.name}
           role="button"
-          aria-label={`Lesson ${look.name}`}
+          aria-label={say.lessons.lessonName2(told(look.name))}
           onPress={() => {
             onBegin();
             beginLesson(look);
@@ -20,10 +21,10 @@ export function Lessons({ onBegin }: { onBegin: () => void }) {
           style={({ pressed }) => [styles.lesson, pressed && styles.pressed]}
         >
           <View style={styles.head}>
-            <Text style={[type.label, styles.grow]}>{look.name}</Text>
-            <Text style={type.figure}>{`${look.stack.layers.length} steps`}</Text>
+            <Text style={[type.label, styles.grow]}>{told(look.name)}</Text>
+            <Text style={type.figure}>{say.lessons.countSteps(look.stack.layers.length)}</Text>
           </View>
-          <Text style={type.small}>{look.note}</Text>
+          <Text style={type.small}>{told(look.note ?? '')}</Text>
         </Pressable>
       ))}
     </ScrollView>

@@ -4,6 +4,7 @@ import { commit, inForce, notify, openChannel, show, useBench } from '../state/b
 import { useHeld } from '../state/held';
 import { newId } from '../state/ids';
 import { edgeOf } from '../state/words';
+import { say } from '../words';
 
 /** How long a step's faders are on their way, and how often they are seen there. */
 const WAY_MS = 1200;
@@ -42,7 +43,7 @@ export function leaveOut(): void {
   const { lesson } = getState();
   const step = lesson?.steps[lesson.at];
   arrive?.();
-  if (step && isThere(step.id)) commit(remove(now(), step.id), `${step.name} left out`);
+  if (step && isThere(step.id)) commit(remove(now(), step.id), say.lessons.nameLeftOut(step.name));
   go(1);
 }
 
@@ -65,7 +66,7 @@ function go(by: 1 | -1): void {
   if (at >= lesson.steps.length) {
     endLesson();
     openChannel(undefined);
-    return notify(`“${lesson.name}” is built. Undo takes its steps back.`);
+    return notify(say.lessons.nameIsBuiltUndoTakesIts(lesson.name));
   }
   setState({ lesson: { ...lesson, at } });
   play();
@@ -84,7 +85,7 @@ function play(): void {
   const there = new Set(lesson.steps.filter(({ id }) => isThere(id)).map(({ id }) => id));
   const layer = withoutMissing(lesson.layers, step.id, there, now());
   if (!layer) return;
-  commit(insert(now(), beginning(layer), 'end'), `${step.name} added`);
+  commit(insert(now(), beginning(layer), 'end'), say.lessons.nameAdded(step.name));
   openChannel(step.id);
   const { history } = useBench.getState();
   const at = (share: number): Stack => change(now(), step.id, () => onItsWay(layer, share));
@@ -92,7 +93,7 @@ function play(): void {
     clearInterval(moving);
     arrive = undefined;
     // A hand that came first has the last word.
-    if (keep && useBench.getState().history === history) commit(at(1), `${step.name} as “${lesson.name}” has it`);
+    if (keep && useBench.getState().history === history) commit(at(1), say.lessons.nameAsNameHasIt(step.name, lesson.name));
   };
   if (still()) return over(true);
   const begun = performance.now();

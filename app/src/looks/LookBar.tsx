@@ -7,8 +7,9 @@ import { useFacts } from '../engine/facts';
 import { colour, type } from '../theme/tokens';
 import { useBook, type Shown } from './book';
 import { factsAbout } from './LookGrid';
+import { say, told } from '../words';
 
-const strengthOfLook = { type: 'number', label: 'Strength of the look', unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 } as const;
+const strengthOfLook = { type: 'number', label: say.looks.strengthOfTheLook, unit: 'percent', min: 0, max: 1, step: 0.01, at: 1 } as const;
 
 interface Props {
   readonly shown: Shown;
@@ -29,24 +30,29 @@ export function LookBar({ shown, stand, strength, onStrength, act, busy = false,
   const facts = useFacts();
   const { look } = shown;
   const { plain, warning } = factsAbout(shown, facts);
-  const fitted = stand ? fitWords(stand, look.made ?? USUAL) || 'this photo stands as the look wants it' : undefined;
+  const fitted = stand
+    ? fitWords(stand, look.made ?? USUAL)
+        .split(', ')
+        .map(told)
+        .join(', ') || say.looks.thisPhotoStandsAsTheLook
+    : undefined;
   return (
     <View role="group" aria-label={look.name} style={styles.bar}>
       <View style={styles.line}>
         <Text style={[type.title, styles.grow]} numberOfLines={1}>
           {look.name}
         </Text>
-        <Button label="Fit" says="Fit the photo to the look" pressed={fit} onPress={() => useBook.setState({ fit: !fit })} />
-        <Button label="More" onPress={onMore} />
+        <Button label={say.looks.fit} says={say.looks.fitThePhotoToTheLook} pressed={fit} onPress={() => useBook.setState({ fit: !fit })} />
+        <Button label={say.looks.more} onPress={onMore} />
       </View>
       <Text style={type.small} numberOfLines={2}>
-        {fitted ? `Fit: ${fitted}.` : (warning ?? look.note ?? plain)}
+        {fitted ? say.looks.fitFitted(fitted) : (warning ?? told(look.note ?? plain))}
       </Text>
       <View style={styles.line}>
         <View style={styles.fader}>
           <Fader
             id="strength of the look"
-            label="Strength of the look"
+            label={say.looks.strengthOfTheLook}
             param={strengthOfLook}
             value={strength}
             edge={1}
@@ -55,11 +61,11 @@ export function LookBar({ shown, stand, strength, onStrength, act, busy = false,
             onKeep={onStrength}
           />
         </View>
-        <Figure label="Strength of the look" param={strengthOfLook} value={strength} edge={1} onKeep={onStrength} />
+        <Figure label={say.looks.strengthOfTheLook} param={strengthOfLook} value={strength} edge={1} onKeep={onStrength} />
       </View>
       <View style={styles.line}>
         <View style={styles.grow}>
-          <Choice label="Where it goes" options={placesOfLooks} value={where} onChoose={(to) => useBook.setState({ where: to })} />
+          <Choice label={say.looks.whereItGoes} options={placesOfLooks} value={where} onChoose={(to) => useBook.setState({ where: to })} />
         </View>
         <Button strong label={act} off={busy} onPress={onPut} />
       </View>

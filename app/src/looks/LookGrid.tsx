@@ -9,6 +9,7 @@ import { useSmallPictures } from '../engine/small';
 import { useFacts } from '../engine/facts';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { changeLook, FAVOURITES, foldersOf, found, openBook, takeBack, useBook, type Shown } from './book';
+import { say, told } from '../words';
 
 interface Props {
   /** Ids of the looks that are chosen. */
@@ -42,11 +43,11 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
       <View style={[styles.head, low && styles.headLow]}>
         {!(narrow && chosen.length > 0 && search === '') && (
           <View style={low && styles.searchLow}>
-            <Search label="Search looks" value={search} onChange={setSearch} />
+            <Search label={say.looks.searchLooks} value={search} onChange={setSearch} />
           </View>
         )}
         <ScrollView horizontal showsHorizontalScrollIndicator={false}>
-          <View role="radiogroup" aria-label="Folder" style={styles.folders}>
+          <View role="radiogroup" aria-label={say.looks.folder} style={styles.folders}>
             {folders.map((name) => (
               <Pressable
                 key={name}
@@ -69,14 +70,14 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
             <Text role="alert" style={[type.body, styles.grow]}>
               {message}
             </Text>
-            {state === 'failed' && <Button label="Try again" onPress={() => void openBook()} />}
+            {state === 'failed' && <Button label={say.looks.tryAgain} onPress={() => void openBook()} />}
           </View>
         )}
         {removed && (
           <View role="status" style={styles.message}>
-            <Text style={[type.label, styles.grow]}>“{removed.look.name}” is thrown away.</Text>
-            <Button label="Keep it so" onPress={() => useBook.setState({ removed: undefined })} />
-            <Button label="Undo" says={`Undo: take ${removed.look.name} back`} onPress={() => void takeBack(removed)} />
+            <Text style={[type.label, styles.grow]}>{say.looks.nameIsThrownAway(removed.look.name)}</Text>
+            <Button label={say.looks.keepItSo} onPress={() => useBook.setState({ removed: undefined })} />
+            <Button label={say.looks.undo} says={say.looks.undoTakeNameBack(removed.look.name)} onPress={() => void takeBack(removed)} />
           </View>
         )}
         {shown.map((it, i) => (
@@ -91,23 +92,27 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
             onPress={() => onChoose(it)}
           />
         ))}
-        {state === 'ready' && shown.length === 0 && (
-          <Text style={[type.body, styles.none]}>No look is called that. Clear the search to see all.</Text>
-        )}
+        {state === 'ready' && shown.length === 0 && <Text style={[type.body, styles.none]}>{say.looks.noLookIsCalledThatClear}</Text>}
         {children}
       </ScrollView>
     </>
   );
 }
 
-const folderWords = (name: string): string => (name === FAVOURITES ? 'Favourites' : name);
+const folderWords = (name: string): string => (name === FAVOURITES ? say.looks.favourites : told(name));
 
 /** How many layers, what it asks of who puts it on, and what it finds missing in this photo. */
 export function factsAbout({ look }: Shown, facts: Facts | undefined): { readonly plain: string; readonly warning: string | undefined } {
   const layers = allLayers(look.stack.layers).length;
-  const needs = needsOf(look);
-  const [warning] = facts ? fitNotes(look, facts) : [];
-  return { plain: [layers === 1 ? '1 layer' : `${layers} layers`, ...(needs.length > 0 ? [`needs ${needs.join(', ')}`] : [])].join(' · '), warning };
+  const needs = needsOf(look).map(told);
+  const [warning] = facts ? fitNotes(look, facts).map(told) : [];
+  return {
+    plain: [
+      layers === 1 ? say.looks.layer : say.looks.layersLayers(layers),
+      ...(needs.length > 0 ? [say.looks.needsNeeds(needs.join(', '))] : []),
+    ].join(' · '),
+    warning,
+  };
 }
 
 interface CellProps {
@@ -128,7 +133,7 @@ function Cell({ shown, facts, image, place, several, low, onPress }: CellProps) 
     <View style={[styles.cell, low && styles.cellLow, place >= 0 && styles.chosen]}>
       <Pressable
         role="button"
-        aria-label={`Look ${look.name} ${about.plain} ${about.warning ?? ''}`.trim()}
+        aria-label={say.looks.lookNamePlainWarning(look.name, about.plain, about.warning ?? '').trim()}
         aria-pressed={place >= 0}
         onPress={onPress}
         style={({ pressed }) => pressed && styles.pressed}
@@ -157,7 +162,7 @@ function Cell({ shown, facts, image, place, several, low, onPress }: CellProps) 
       </Pressable>
       <Pressable
         role="button"
-        aria-label={`${look.name} as a favourite`}
+        aria-label={say.looks.nameAsAFavourite(look.name)}
         aria-pressed={favourite}
         onPress={() => void changeLook(id, { favourite: !favourite })}
         style={styles.star}

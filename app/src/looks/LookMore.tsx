@@ -13,6 +13,7 @@ import { colour, radius, type } from '../theme/tokens';
 import { changeLook, folderOf, removeLook, useBook, type Shown } from './book';
 import { closeLooks, useLooksPanel } from './panel';
 import { beginLesson } from '../lessons/lesson';
+import { say, told } from '../words';
 
 /** The look of which all is told, over the screen, until it is closed. */
 export function MoreOfLook() {
@@ -24,44 +25,50 @@ export function MoreOfLook() {
 /** All that is known of a look, and what can be done with it beside putting it on. */
 function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
   const { look, id, own } = shown;
-  const needs = needsOf(look);
+  const needs = needsOf(look).map(told);
   const onBench = useLooksPanel(({ leaf }) => leaf !== undefined);
   const { left } = tableOf(look.stack);
   return (
     <Sheet title={look.name} onClose={onClose}>
       {own ? (
         <>
-          <Field label="Name">
-            <Words label="Name of the look" value={look.name} longest={60} onKeep={(name) => void changeLook(id, { name })} />
+          <Field label={say.looks.name}>
+            <Words label={say.looks.nameOfTheLook} value={look.name} longest={60} onKeep={(name) => void changeLook(id, { name })} />
           </Field>
-          <Field label="Folder">
-            <Words label="Folder of the look" value={folderOf(shown)} longest={60} onKeep={(folder) => void changeLook(id, { folder })} />
+          <Field label={say.looks.folder}>
+            <Words label={say.looks.folderOfTheLook} value={folderOf(shown)} longest={60} onKeep={(folder) => void changeLook(id, { folder })} />
           </Field>
-          <Field label="Note">
-            <Words label="Note on the look" value={look.note ?? ''} empty="none" longest={500} onKeep={(note) => void changeLook(id, { note })} />
+          <Field label={say.looks.note}>
+            <Words
+              label={say.looks.noteOnTheLook}
+              value={look.note ?? ''}
+              empty={say.looks.none}
+              longest={500}
+              onKeep={(note) => void changeLook(id, { note })}
+            />
           </Field>
         </>
       ) : (
-        <Text style={type.body}>{look.note} It comes with Bexlen and stays as it is; put it on, change it there, and take that as your own.</Text>
+        <Text style={type.body}>{say.looks.noteItComesWithBexlenAnd(told(look.note ?? ''))}</Text>
       )}
       <Text style={type.small}>
-        Layers:{' '}
-        {allLayers(look.stack.layers)
-          .map(({ name }) => name)
-          .join(', ')}
-        .
+        {say.looks.layersMap(
+          allLayers(look.stack.layers)
+            .map(({ name }) => name)
+            .join(', '),
+        )}
       </Text>
-      {needs.length > 0 && <Text style={type.small}>It needs {needs.join(', ')}.</Text>}
+      {needs.length > 0 && <Text style={type.small}>{say.looks.itNeedsNeeds(needs.join(', '))}</Text>}
       <Text style={type.small}>
         {left.length === 0
-          ? 'A colour table carries all of it.'
-          : `A colour table would leave out: ${left.map(({ name, why }) => `${name} (${why})`).join(', ')}.`}
+          ? say.looks.aColourTableCarriesAllOf
+          : say.looks.aColourTableWouldLeaveOut(left.map(({ name, why }) => `${name} (${why})`).join(', '))}
       </Text>
       <View style={styles.acts}>
         {onBench && (
           <Button
             icon={Steps}
-            label="Build it step by step"
+            label={say.looks.buildItStepByStep}
             onPress={() => {
               onClose();
               closeLooks();
@@ -69,12 +76,12 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
             }}
           />
         )}
-        <Button icon={Download} label="Save the file" onPress={() => save(lookUrl(id))} />
-        {own && <Button icon={Download} label="Save its folder" onPress={() => save(looksUrl(folderOf(shown)))} />}
+        <Button icon={Download} label={say.looks.saveTheFile} onPress={() => save(lookUrl(id))} />
+        {own && <Button icon={Download} label={say.looks.saveItsFolder} onPress={() => save(looksUrl(folderOf(shown)))} />}
         {own && (
           <Button
             icon={Trash}
-            label="Throw away"
+            label={say.looks.throwAway}
             onPress={() => {
               onClose();
               void removeLook(shown);

@@ -23,6 +23,7 @@ import { Viewer } from '../viewer/Viewer';
 import { importLooks, photoOfBook, showOn, useBook, type Shown } from './book';
 import { MoreOfLook } from './LookMore';
 import { LookChooser } from './Looks';
+import { say } from '../words';
 
 /** All looks on a photo of one's own; what is chosen is put on this photo, or on those that were selected on the shelf. */
 export function Lookbook() {
@@ -34,7 +35,7 @@ export function Lookbook() {
   const [chosen, setChosen] = useState(() => targets[0] ?? photoOfBook());
   const [choosing, setChoosing] = useState(false);
   const [busy, setBusy] = useState(false);
-  const files = useFiles('Files of looks', '.json,.zip,application/json,application/zip', (given) => void importLooks(given), true);
+  const files = useFiles(say.looks.filesOfLooks, '.json,.zip,application/json,application/zip', (given) => void importLooks(given), true);
   const onShelf = photos.filter(({ binned }) => !binned);
   // One of a long shelf may have to be asked for.
   const photo = onShelf.find(({ id }) => id === chosen) ?? (long && targets.length > 0 ? undefined : onShelf[0]);
@@ -68,27 +69,31 @@ export function Lookbook() {
       if (targets.length === 0 && only) router.replace({ pathname: '/bench/[version]', params: { version: only } });
       else router.replace('/');
     } catch (error) {
-      useBook.setState({ message: sentenceOf(error, 'The look could not be put on. Try again.') });
+      useBook.setState({ message: sentenceOf(error, say.looks.theLookCouldNotBePut) });
     }
     setBusy(false);
   };
-  const act = targets.length > 1 ? `Put on ${targets.length} photos` : 'Put on this photo';
+  const act = targets.length > 1 ? say.looks.putOnCountPhotos(targets.length) : say.looks.putOnThisPhoto;
   const viewer = photo && laid ? <Viewer name={photo.name} fullWidth={pictureSize(geometry, photo).width} /> : <View style={styles.viewer} />;
   const head = (
     <View style={styles.head}>
       <Text role="heading" aria-level={1} style={styles.title}>
-        Looks
+        {say.looks.looks}
       </Text>
       {photo && targets.length === 0 && (
-        <Pressable role="button" aria-label={`Shown on ${photo.name}. Choose another photo`} onPress={() => setChoosing(true)} style={styles.on}>
+        <Pressable role="button" aria-label={say.looks.shownOnNameChooseAnotherPhoto(photo.name)} onPress={() => setChoosing(true)} style={styles.on}>
           <Text style={type.small} numberOfLines={1}>
-            on {photo.name}
+            {say.looks.onName(photo.name)}
           </Text>
         </Pressable>
       )}
-      {targets.length > 0 && <Text style={[type.small, styles.grow]}>for {targets.length === 1 ? 'one photo' : `${targets.length} photos`}</Text>}
-      <IconButton icon={Plus} label="Take in a file of looks" onPress={() => files.choose()} />
-      <IconButton icon={Download} label="Save your looks as a file" onPress={() => save(looksUrl())} />
+      {targets.length > 0 && (
+        <Text style={[type.small, styles.grow]}>
+          {say.looks.forWhat(targets.length === 1 ? say.looks.onePhoto : say.looks.countPhotos(targets.length))}
+        </Text>
+      )}
+      <IconButton icon={Plus} label={say.looks.takeInAFileOfLooks} onPress={() => files.choose()} />
+      <IconButton icon={Download} label={say.looks.saveYourLooksAsAFile} onPress={() => save(looksUrl())} />
     </View>
   );
   const body = photo ? (
@@ -99,7 +104,7 @@ export function Lookbook() {
       onPut={(shown, strength) => void put(shown, strength)}
     />
   ) : (
-    <Text style={[type.body, styles.empty]}>{state === 'opening' ? '' : 'Looks are shown on a photo. Import one on the shelf first.'}</Text>
+    <Text style={[type.body, styles.empty]}>{state === 'opening' ? '' : say.looks.looksAreShownOnAPhoto}</Text>
   );
   return (
     <View style={styles.screen}>
@@ -126,13 +131,13 @@ export function Lookbook() {
       <Variants />
       {files.field}
       {choosing && (
-        <Sheet title="Show looks on" onClose={() => setChoosing(false)}>
+        <Sheet title={say.looks.showLooksOn} onClose={() => setChoosing(false)}>
           <View style={styles.photos}>
             {onShelf.map((one) => (
               <Pressable
                 key={one.id}
                 role="button"
-                aria-label={`Show looks on ${one.name}`}
+                aria-label={say.looks.showLooksOnName(one.name)}
                 onPress={() => {
                   showOn(one.id);
                   setChosen(one.id);

@@ -20,6 +20,7 @@ import { sentenceOf } from '../state/server';
 import { layOutVariants, looksOver } from './variants';
 import { besides } from '../viewer/beside';
 import { newId } from '../state/ids';
+import { say, told } from '../words';
 
 /** A phone that lies on its side has no height to spare. */
 const LOW = 500;
@@ -64,7 +65,7 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
     try {
       show(withLook(one, strength, from));
     } catch (error) {
-      notify((error as Error).message);
+      notify(told((error as Error).message));
     }
   }, [one, strength, from, key]);
   const choose = ({ id }: Shown): void => {
@@ -84,7 +85,7 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
   const sheet = async (): Promise<void> => {
     const shown = chosen.flatMap((id) => byId(id) ?? []);
     try {
-      layOutVariants(shown.length === 1 ? (shown[0]?.look.name ?? '') : 'Looks', await looksOver(photos, shown));
+      layOutVariants(shown.length === 1 ? (shown[0]?.look.name ?? '') : say.looks.looks, await looksOver(photos, shown));
     } catch (error) {
       notify(sentenceOf(error));
     }
@@ -94,7 +95,7 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
       <LookGrid
         narrow={narrow}
         low={low}
-        beside={low && !comparing && <IconButton icon={Columns} label="Compare looks" onPress={compare} />}
+        beside={low && !comparing && <IconButton icon={Columns} label={say.looks.compareLooks} onPress={compare} />}
         chosen={chosen}
         onChoose={choose}
         withLook={(it) => safely(() => withLook(it, 1, from))}
@@ -102,10 +103,10 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
       />
       {comparing ? (
         <View style={styles.compare}>
-          <Text style={[type.small, styles.fill]}>{chosen.length === 0 ? 'Choose up to four.' : `${chosen.length} chosen.`}</Text>
-          <Button icon={Grid} label="Sheet" off={chosen.length === 0} onPress={() => void sheet()} />
-          <Button label="Leave it" onPress={() => (setComparing(false), setChosen([]))} />
-          <Button strong label="Side by side" off={chosen.length < 2} onPress={sideBySide} />
+          <Text style={[type.small, styles.fill]}>{chosen.length === 0 ? say.looks.chooseUpToFour : say.looks.countChosen(chosen.length)}</Text>
+          <Button icon={Grid} label={say.looks.sheet} off={chosen.length === 0} onPress={() => void sheet()} />
+          <Button label={say.looks.leaveIt} onPress={() => (setComparing(false), setChosen([]))} />
+          <Button strong label={say.looks.sideBySide} off={chosen.length < 2} onPress={sideBySide} />
         </View>
       ) : one ? (
         <LookBar
@@ -121,8 +122,8 @@ export function LookChooser({ photos, act, busy = false, onPut }: ChooserProps) 
       ) : (
         !low && (
           <View style={styles.compare}>
-            <Text style={[type.small, styles.fill]}>Tap a look to see it on the photo.</Text>
-            <Button icon={Columns} label="Compare" onPress={compare} />
+            <Text style={[type.small, styles.fill]}>{say.looks.tapALookToSeeIt}</Text>
+            <Button icon={Columns} label={say.looks.compare} onPress={compare} />
           </View>
         )
       )}
@@ -140,9 +141,9 @@ function safely(make: () => Stack): Stack {
 }
 
 const LEAVES = [
-  { id: 'put', label: 'Put on' },
-  { id: 'take', label: 'Take' },
-  { id: 'lessons', label: 'Lessons' },
+  { id: 'put', label: say.looks.putOn },
+  { id: 'take', label: say.looks.take },
+  { id: 'lessons', label: say.looks.lessons },
 ] as const;
 
 /** Looks on the bench: put one on the open version, or take one from it. */
@@ -150,18 +151,18 @@ export function LooksOnBench() {
   const { leaf = 'put', only } = useLooksPanel(useShallow(({ leaf, only }) => ({ leaf, only })));
   const photo = useBench((state) => state.photo);
   const put = ({ look }: Shown, strength: number, stack: Stack): void => {
-    commit(stack, `Put on ${look.name}${strength < 1 ? `, ${Math.round(strength * 100)} %` : ''}`);
+    commit(stack, say.looks.putOnNameWhat(look.name, strength < 1 ? `, ${Math.round(strength * 100)} %` : ''));
     closeLooks();
   };
   return (
     <View style={styles.fill}>
       <View style={styles.head}>
-        <Text style={[type.title, styles.title]}>Looks</Text>
-        <Choice label="Looks" options={LEAVES} value={leaf} onChoose={(to) => useLooksPanel.setState({ leaf: to })} />
-        <IconButton icon={X} label="Close the looks" onPress={closeLooks} />
+        <Text style={[type.title, styles.title]}>{say.looks.looks}</Text>
+        <Choice label={say.looks.looks} options={LEAVES} value={leaf} onChoose={(to) => useLooksPanel.setState({ leaf: to })} />
+        <IconButton icon={X} label={say.looks.closeTheLooks} onPress={closeLooks} />
       </View>
       {leaf === 'put' ? (
-        <LookChooser photos={photo ? [photo] : []} act="Put on" onPut={put} />
+        <LookChooser photos={photo ? [photo] : []} act={say.looks.putOn} onPut={put} />
       ) : leaf === 'lessons' ? (
         <Lessons onBegin={closeLooks} />
       ) : (

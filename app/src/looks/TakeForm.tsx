@@ -9,6 +9,7 @@ import { sentenceOf } from '../state/server';
 import { colour, radius, type } from '../theme/tokens';
 import { foldersOf, keepLook, useBook } from './book';
 import { standBefore } from './stand';
+import { say } from '../words';
 
 /** All layers but what brought this photo to where another look was made: the look that is taken says that of itself. */
 function withoutFit(layers: readonly Layer[]): string[] {
@@ -41,12 +42,12 @@ export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: 
     setBusy(true);
     try {
       const made = await standBefore(stack, chosen);
-      const about = { name: name.trim(), folder: folder.trim() || 'Mine', ...(note.trim() && { note: note.trim() }), geometry, made };
+      const about = { name: name.trim(), folder: folder.trim() || say.looks.mine, ...(note.trim() && { note: note.trim() }), geometry, made };
       await keepLook(about, taken.stack);
-      notify(`“${name.trim()}” is in the lookbook.`);
+      notify(say.looks.nameIsInTheLookbook(name.trim()));
       onKept();
     } catch (error) {
-      setFault(sentenceOf(error, 'The look could not be kept. Try again.'));
+      setFault(sentenceOf(error, say.looks.theLookCouldNotBeKept));
     }
     setBusy(false);
   };
@@ -54,26 +55,26 @@ export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: 
   return (
     <>
       <ScrollView contentContainerStyle={styles.form}>
-        <Entry label="Name of the look" value={name} onChange={setName} />
+        <Entry label={say.looks.nameOfTheLook} value={name} onChange={setName} />
         <View style={styles.line}>
           <View style={styles.grow}>
-            <Entry label="Folder of the look" value={folder} onChange={setFolder} />
+            <Entry label={say.looks.folderOfTheLook} value={folder} onChange={setFolder} />
           </View>
           {mine.slice(0, 2).map((known) => (
-            <Button key={known} label={known} says={`Folder ${known}`} onPress={() => setFolder(known)} />
+            <Button key={known} label={known} says={say.looks.folderKnown(known)} onPress={() => setFolder(known)} />
           ))}
         </View>
-        <Entry label="Note on the look" value={note} onChange={setNote} />
-        <View role="group" aria-label="Layers of the look" style={styles.list}>
+        <Entry label={say.looks.noteOnTheLook} value={note} onChange={setNote} />
+        <View role="group" aria-label={say.looks.layersOfTheLook} style={styles.list}>
           {rows.map(({ layer, depth }) => (
             <Tick key={layer.id} label={layer.name} on={chosen.has(layer.id)} indent={depth} onToggle={() => toggle(layer)} />
           ))}
-          {rows.length === 0 && <Text style={type.small}>There is no layer on the bench yet.</Text>}
+          {rows.length === 0 && <Text style={type.small}>{say.looks.thereIsNoLayerOnThe}</Text>}
         </View>
-        <View role="group" aria-label="With" style={styles.list}>
-          <Tick label="With masks" on={masks} onToggle={() => setMasks(!masks)} />
-          <Tick label="With what is painted" on={strokes} onToggle={() => setStrokes(!strokes)} />
-          {!isAsItCame(stack.geometry) && <Tick label="With crop and turn" on={geometry} onToggle={() => setGeometry(!geometry)} />}
+        <View role="group" aria-label={say.looks.with} style={styles.list}>
+          <Tick label={say.looks.withMasks} on={masks} onToggle={() => setMasks(!masks)} />
+          <Tick label={say.looks.withWhatIsPainted} on={strokes} onToggle={() => setStrokes(!strokes)} />
+          {!isAsItCame(stack.geometry) && <Tick label={say.looks.withCropAndTurn} on={geometry} onToggle={() => setGeometry(!geometry)} />}
         </View>
         {taken.left.map((sentence) => (
           <Text key={sentence} style={type.small}>
@@ -87,8 +88,13 @@ export function TakeForm({ only, onKept }: { only?: string | undefined; onKept: 
             {fault}
           </Text>
         )}
-        {strokes && keep !== 'kept' && <Text style={type.small}>Waits until your last stroke is kept.</Text>}
-        <Button strong label="Keep the look" off={busy || none || name.trim() === '' || (strokes && keep !== 'kept')} onPress={() => void take()} />
+        {strokes && keep !== 'kept' && <Text style={type.small}>{say.looks.waitsUntilYourLastStrokeIs}</Text>}
+        <Button
+          strong
+          label={say.looks.keepTheLook}
+          off={busy || none || name.trim() === '' || (strokes && keep !== 'kept')}
+          onPress={() => void take()}
+        />
       </View>
     </>
   );

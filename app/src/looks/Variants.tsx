@@ -12,6 +12,7 @@ import { Switch } from '../controls/Switch';
 import { sentenceOf, server } from '../state/server';
 import { colour, type, WIDE } from '../theme/tokens';
 import { putVariantsAway, useVariants, type Cell } from './variants';
+import { say } from '../words';
 
 /** Photos with looks or values of a control side by side, as a sheet: on the screen, and printed. */
 export function Variants() {
@@ -43,7 +44,7 @@ function Open() {
             {made} / {cells.length}
           </Text>
         )}
-        <IconButton icon={X} label="Put the sheet away" onPress={putVariantsAway} />
+        <IconButton icon={X} label={say.looks.putTheSheetAway} onPress={putVariantsAway} />
       </View>
       <ScrollView contentContainerStyle={styles.grid}>
         {cells.map((cell, i) => {
@@ -67,9 +68,9 @@ function Open() {
       </ScrollView>
       <View style={styles.foot}>
         <View style={styles.grow}>
-          <Choice label="Columns" options={COLUMNS} value={columns} onChoose={setColumns} />
+          <Choice label={say.looks.columns} options={COLUMNS} value={columns} onChoose={setColumns} />
         </View>
-        <Button strong icon={Printer} label="Contact sheet" onPress={() => setPrinting(true)} />
+        <Button strong icon={Printer} label={say.looks.contactSheet} onPress={() => setPrinting(true)} />
       </View>
       {printing && <Print columns={Number(columns)} onClose={() => setPrinting(false)} />}
     </View>
@@ -78,8 +79,8 @@ function Open() {
 
 const COLUMNS = ['1', '2', '3', '4', '6'].map((id) => ({ id, label: id }));
 const WAYS = [
-  { id: 'upright', label: 'Upright' },
-  { id: 'across', label: 'Across' },
+  { id: 'upright', label: say.looks.upright },
+  { id: 'across', label: say.looks.across },
 ] as const;
 
 /** A sheet on paper: its title and page; it is made among the exports. */
@@ -103,27 +104,25 @@ function Print({ columns, onClose }: { columns: number; onClose: () => void }) {
       putVariantsAway();
       router.push('/exports');
     } catch (error) {
-      setFault(sentenceOf(error, 'The sheet could not be begun. Try again.'));
+      setFault(sentenceOf(error, say.looks.theSheetCouldNotBeBegun));
     }
   };
   return (
-    <Sheet title="Contact sheet" onClose={onClose}>
-      <Entry label="Title of the sheet" value={title} onChange={setTitle} />
-      <Choice label="Page" options={pages} value={page} onChoose={setPage} />
-      <Choice label="Way of the page" options={WAYS} value={way} onChoose={setWay} />
+    <Sheet title={say.looks.contactSheet} onClose={onClose}>
+      <Entry label={say.looks.titleOfTheSheet} value={title} onChange={setTitle} />
+      <Choice label={say.looks.page} options={pages} value={page} onChoose={setPage} />
+      <Choice label={say.looks.wayOfThePage} options={WAYS} value={way} onChoose={setWay} />
       <View style={styles.line}>
-        <Text style={[type.label, styles.grow]}>Marks to cut along</Text>
-        <Switch label="Marks to cut along" on={marks} onToggle={() => setMarks(!marks)} />
+        <Text style={[type.label, styles.grow]}>{say.looks.marksToCutAlong}</Text>
+        <Switch label={say.looks.marksToCutAlong} on={marks} onToggle={() => setMarks(!marks)} />
       </View>
-      <Text style={type.small}>
-        {cells.length} pictures, {columns} beside each other, each with its name and values. A PDF.
-      </Text>
+      <Text style={type.small}>{say.looks.countPicturesColumnsBesideEachOther(cells.length, columns)}</Text>
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}
         </Text>
       )}
-      <Button strong label="Make the sheet" off={title.trim() === ''} onPress={() => void make()} />
+      <Button strong label={say.looks.makeTheSheet} off={title.trim() === ''} onPress={() => void make()} />
     </Sheet>
   );
 }

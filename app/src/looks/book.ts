@@ -4,6 +4,7 @@ import type { LookChange } from '@bexlen/api';
 import { keepHabit, readHabit } from '../state/habits';
 import { Refusal, sentenceOf, server } from '../state/server';
 import { z } from 'zod';
+import { say } from '../words';
 
 /** A look of the lookbook. */
 export interface Shown {
@@ -50,7 +51,7 @@ export async function openBook(): Promise<void> {
     setState({
       looks: read,
       state: 'ready',
-      message: read.length < looks.length ? 'Some looks could not be read and are not shown; a newer Bexlen may read them.' : '',
+      message: read.length < looks.length ? say.looks.someLooksCouldNotBeRead : '',
     });
   } catch (error) {
     setState({ state: 'failed', message: sentenceOf(error) });
@@ -63,7 +64,7 @@ async function changing(act: () => Promise<unknown>): Promise<void> {
     await act();
     await openBook();
   } catch (error) {
-    setState({ message: sentenceOf(error, 'That did not work. Try again.') });
+    setState({ message: sentenceOf(error, say.looks.thatDidNotWorkTryAgain) });
   }
 }
 
@@ -87,16 +88,20 @@ export async function importLooks(files: readonly File[]): Promise<void> {
   for (const file of files) {
     try {
       const { added, faults } = await server.addLooks(await file.arrayBuffer());
-      if (faults.length === 0) words.push(`${file.name}: ${added.length === 1 ? 'one look' : `${added.length} looks`} taken in.`);
+      if (faults.length === 0)
+        words.push(say.looks.nameWhatTakenIn(file.name, added.length === 1 ? say.looks.oneLook : say.looks.countLooks(added.length)));
       else
         words.push(
-          `${file.name} was not taken in. ${faults
-            .slice(0, 3)
-            .map(({ path, message }) => (path ? `${path}: ${message}` : message))
-            .join(' ')}`,
+          say.looks.nameWasNotTakenInMap(
+            file.name,
+            faults
+              .slice(0, 3)
+              .map(({ path, message }) => (path ? `${path}: ${message}` : message))
+              .join(' '),
+          ),
         );
     } catch (error) {
-      words.push(sentenceOf(error, `${file.name} could not be sent.`));
+      words.push(sentenceOf(error, say.looks.nameCouldNotBeSent(file.name)));
     }
   }
   await openBook();
@@ -114,7 +119,7 @@ export async function keepLook(
   const look: Look = { ...about, fit: [], stack, strokes: [...strokes.values()], cubes: {} };
   const { faults } = await server.addLooks(bytesOf(look));
   const [fault] = faults;
-  if (fault) throw new Refusal({ code: 'bad-version', message: fault.message, hint: 'Change that and keep it again.' });
+  if (fault) throw new Refusal({ code: 'bad-version', message: fault.message, hint: say.looks.changeThatAndKeepItAgain });
   await openBook();
 }
 

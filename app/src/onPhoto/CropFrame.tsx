@@ -7,6 +7,7 @@ import { geometry as desk } from '../edits/layers';
 import { useBench } from '../state/bench';
 import { colour, web } from '../theme/tokens';
 import { useFrame } from '../state/view';
+import { say } from '../words';
 
 const CROP = 'crop';
 /** How near an edge a finger takes it. */
@@ -66,7 +67,7 @@ function Handles({ crop, ratio, width, height, scale }: HandlesProps) {
     up: (_drag, moved) => {
       letGo();
       setDragging(false);
-      if (moved && work.current) desk.keep({ crop: work.current.next }, `Crop ${readout(work.current.next)}`);
+      if (moved && work.current) desk.keep({ crop: work.current.next }, say.onPhoto.cropReadout(readout(work.current.next)));
     },
     cancel: () => {
       letGo();
@@ -79,7 +80,7 @@ function Handles({ crop, ratio, width, height, scale }: HandlesProps) {
       event.preventDefault();
       const grip: Grip = event.shiftKey ? { x: way[0] ? 1 : 0, y: way[1] ? 1 : 0 } : { x: 0, y: 0 };
       const next = dragged(crop, grip, ...way, share());
-      desk.keep({ crop: next }, `Crop ${readout(next)}`);
+      desk.keep({ crop: next }, say.onPhoto.cropReadout(readout(next)));
     },
   });
   const [left, top, w, h] = [crop.x * width, crop.y * height, crop.width * width, crop.height * height];
@@ -88,9 +89,9 @@ function Handles({ crop, ratio, width, height, scale }: HandlesProps) {
     <View
       ref={ref}
       role="slider"
-      aria-label="Crop. Arrow keys move it, with Shift they move its right and lower edge"
+      aria-label={say.onPhoto.cropArrowKeysMoveItWith}
       aria-valuenow={Math.round(crop.width * crop.height * 100)}
-      aria-valuetext={`${readout(crop)} pixels`}
+      aria-valuetext={say.onPhoto.readoutPixels(readout(crop))}
       tabIndex={0}
       style={[styles.over, { width, height }, web({ touchAction: 'none', cursor: 'move' })]}
     >
@@ -148,7 +149,7 @@ function LevelLine({ width, height, scale }: { width: number; height: number; sc
       if (!moved || Math.hypot(dx, dy) < 24) return;
       const angleDeg = levelled(useBench.getState().stack().geometry, dx, dy);
       useFrame.setState({ drawing: false });
-      desk.keep({ angleDeg }, `Straightened ${angleDeg.toFixed(1)}°`);
+      desk.keep({ angleDeg }, say.onPhoto.straightenedAngle(angleDeg.toFixed(1)));
     },
     cancel: () => {
       letGo();
@@ -159,7 +160,7 @@ function LevelLine({ width, height, scale }: { width: number; height: number; sc
     <View
       ref={ref}
       role="img"
-      aria-label="Draw a line along what should be level or plumb. With the keyboard, use the fader Straighten"
+      aria-label={say.onPhoto.drawALineAlongWhatShould}
       style={[styles.over, { width, height }, web({ touchAction: 'none', cursor: 'crosshair' })]}
     >
       {line && (

@@ -12,6 +12,7 @@ import { tickLength } from './scale';
 import { useWhere } from '../state/byHand';
 import { chosenOf, focus as edits } from '../edits/focus';
 import { focusTarget } from '../edits/target';
+import { say } from '../words';
 
 /** A pin is taken from so far, and held so long to be removed. */
 const REACH_PX = 26;
@@ -28,7 +29,7 @@ export function handledOf(layer: KindLayer, it: Focus): Handled {
     values: { ...Object.fromEntries(numbers), apart: it.params['ends'] === 'apart' ? 1 : 0 },
     onPicture: false,
     show: target.show,
-    keep: (values) => target.keep(values, 'moved on the photo'),
+    keep: (values) => target.keep(values, say.onPhoto.movedOnThePhoto),
   };
 }
 
@@ -85,7 +86,7 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
       const done = ends();
       if (!done) return;
       if (!done.it) return edits.add(layer.id, 'pin', { x: done.from.x, y: done.from.y });
-      if (moved && Object.keys(done.values).length > 0) focusTarget(layer, done.it).keep(done.values, 'moved on the photo');
+      if (moved && Object.keys(done.values).length > 0) focusTarget(layer, done.it).keep(done.values, say.onPhoto.movedOnThePhoto);
       else focusTarget(layer, done.it).show({});
     },
     cancel: () => {
@@ -115,7 +116,7 @@ export function FocusOnPhoto({ layer, all, ways }: { layer: KindLayer; all: read
             </Svg>
           </View>
           {pins.map((pin, i) => (
-            <PinKeys key={pin.id} layer={layer} pin={pin} label={`Pin ${i + 1}`} ways={ways} />
+            <PinKeys key={pin.id} layer={layer} pin={pin} label={say.onPhoto.pinI(i + 1)} ways={ways} />
           ))}
         </Recede>
       )}
@@ -160,7 +161,7 @@ function PinKeys({ layer, pin, label, ways }: { layer: KindLayer; pin: Focus; la
       else if (arrow) {
         const step = (event.shiftKey ? 20 : 2) / ways.scale;
         const at = placeOf(pin);
-        focusTarget(layer, pin).keep({ x: at.x + arrow[0] * step, y: at.y + arrow[1] * step }, 'moved on the photo');
+        focusTarget(layer, pin).keep({ x: at.x + arrow[0] * step, y: at.y + arrow[1] * step }, say.onPhoto.movedOnThePhoto);
       } else return;
       event.preventDefault();
     },
@@ -170,7 +171,7 @@ function PinKeys({ layer, pin, label, ways }: { layer: KindLayer; pin: Focus; la
       ref={ref}
       role="slider"
       aria-label={label}
-      aria-valuetext={`blur ${Math.round(Number(pin.params['blur']) * 100)} %`}
+      aria-valuetext={say.onPhoto.blurWhat(Math.round(Number(pin.params['blur']) * 100))}
       tabIndex={0}
       pointerEvents="none"
       style={[styles.pin, { left: x - 22, top: y - 22 }]}

@@ -7,6 +7,7 @@ import { shareOf, type Look } from '../state/look';
 import { inForce, useBench } from '../state/bench';
 import { useView } from '../state/view';
 import { colour, type, web } from '../theme/tokens';
+import { say } from '../words';
 
 /** Pixels on each side of the place that are taken together: noise is no colour. */
 const REACH = 4;
@@ -43,12 +44,12 @@ export function GreyPick({ area, picture, look }: Props) {
       stack.development ?? asShot,
     );
     if (how === 'show') developmentTarget(stack).show(values);
-    else developmentTarget(stack).keep(values, 'grey picked on the photo');
+    else developmentTarget(stack).keep(values, say.onPhoto.greyPickedOnThePhoto);
   };
   return (
-    <View ref={ref} aria-label="Tap something grey" style={[StyleSheet.absoluteFill, web({ touchAction: 'none', cursor: 'crosshair' })]}>
+    <View ref={ref} aria-label={say.onPhoto.tapSomethingGrey} style={[StyleSheet.absoluteFill, web({ touchAction: 'none', cursor: 'crosshair' })]}>
       <View style={styles.tag} pointerEvents="none">
-        <Text style={[type.small, { color: colour.text }]}>Tap something grey</Text>
+        <Text style={[type.small, { color: colour.text }]}>{say.onPhoto.tapSomethingGrey}</Text>
       </View>
     </View>
   );

@@ -8,6 +8,7 @@ import { usePointer } from '../controls/usePointer';
 import { drawn, nudged, type Grip, type Numbers } from './handle';
 import type { Point, Ways } from './places';
 import { tickLength, ticksOf } from './scale';
+import { say, within } from '../words';
 
 /** Names what is held on the photo. */
 export const ON_PHOTO = 'on-photo';
@@ -142,8 +143,8 @@ function KeyGrip({ grip, target, ways }: { grip: Grip; target: Handled; ways: Wa
     <View
       ref={ref}
       role="slider"
-      aria-label={`${grip.label} of ${target.label.toLowerCase()}`}
-      aria-valuetext={`${Math.round(grip.at.x * 1000) / 10} across, ${Math.round(grip.at.y * 1000) / 10} down`}
+      aria-label={say.onPhoto.labelOfLabel(grip.label, within(target.label))}
+      aria-valuetext={say.onPhoto.xAcrossYDown(Math.round(grip.at.x * 1000) / 10, Math.round(grip.at.y * 1000) / 10)}
       tabIndex={0}
       pointerEvents="none"
       style={[styles.grip, { left: x - 22, top: y - 22 }]}

@@ -8,6 +8,7 @@ import { seeMask } from '../engine/preview';
 import { inForce, useBench } from '../state/bench';
 import { type } from '../theme/tokens';
 import { useWhere, type MaskView } from '../state/byHand';
+import { say } from '../words';
 
 /** What is let through less than this is hatched; less than the second, twice as densely. */
 const HATCHED = 128;
@@ -54,7 +55,15 @@ export function MaskSeen({ width }: { width: number }) {
       style={StyleSheet.absoluteFill}
       pointerEvents="none"
       role="img"
-      aria-label={focusing ? 'What is sharp, hatched' : map ? 'The map of light' : every ? 'What no mask touches, hatched' : 'The mask'}
+      aria-label={
+        focusing
+          ? say.onPhoto.whatIsSharpHatched
+          : map
+            ? say.onPhoto.theMapOfLight
+            : every
+              ? say.onPhoto.whatNoMaskTouchesHatched
+              : say.onPhoto.theMask
+      }
     >
       <Picture image={over} />
     </View>
@@ -91,7 +100,9 @@ export function ShareTold() {
   const percent = Math.round(share * 100);
   return (
     <View style={styles.share} role="status" aria-live="polite">
-      <Text style={type.small}>{every ? `${100 - percent} % free` : `takes ${percent === 0 && share > 0 ? 'under 1' : percent} %`}</Text>
+      <Text style={type.small}>
+        {every ? say.onPhoto.whatFree(100 - percent) : say.onPhoto.takesWhat(percent === 0 && share > 0 ? say.onPhoto.under : percent)}
+      </Text>
     </View>
   );
 }

@@ -21,6 +21,7 @@ import { beginStroke, cancelStroke, endStroke, moveStroke } from './painting';
 import { pickedAt, pickFigure } from './picks';
 import { waysNow, type Point, type Seen, type Ways } from './places';
 import { setBrush, useWhere, type Ahead } from '../state/byHand';
+import { say } from '../words';
 
 /** A grip is taken from so far, in pixels of the screen. */
 const REACH_PX = 26;
@@ -50,10 +51,15 @@ function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen)
   if (handle.shape === 'sheet') {
     if (lacks(layer, 'photo')) return undefined;
     const flags = { mirrored: target.values['mirrored'] === 'yes' ? 1 : 0, pulling: useWhere.getState().pulling ? 1 : 0 };
-    return { ...plain, values: { ...values, ...flags }, show: (to) => placing(layer, to), keep: (to) => target.keep(to, 'placed on the photo') };
+    return {
+      ...plain,
+      values: { ...values, ...flags },
+      show: (to) => placing(layer, to),
+      keep: (to) => target.keep(to, say.onPhoto.placedOnThePhoto),
+    };
   }
   const onPicture = handle.shape === 'oval' && handle.onPicture === true;
-  if (!onPicture) return { ...plain, keep: (to) => target.keep(to, 'moved on the photo') };
+  if (!onPicture) return { ...plain, keep: (to) => target.keep(to, say.onPhoto.movedOnThePhoto) };
   const [w, h] = halves(seen);
   const kept = (to: Numbers): Numbers => byHalves(to, [1 / w, 1 / h]);
   return {
@@ -61,7 +67,7 @@ function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen)
     values: byHalves(values, [w, h]),
     onPicture,
     show: (to) => target.show(kept(to)),
-    keep: (to) => target.keep(kept(to), 'moved on the photo'),
+    keep: (to) => target.keep(kept(to), say.onPhoto.movedOnThePhoto),
   };
 }
 
@@ -248,7 +254,7 @@ function pickDrag(layer: Layer, part: Part, seen: Seen, ways: Ways, edge: number
     },
     up: () => {
       letGo();
-      if (picked) target.keep(picked.now, 'picked on the photo');
+      if (picked) target.keep(picked.now, say.onPhoto.pickedOnThePhoto);
       picked = undefined;
     },
     cancel: () => {

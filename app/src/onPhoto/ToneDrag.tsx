@@ -10,6 +10,7 @@ import { colour, type, web } from '../theme/tokens';
 import type { PhotoDrag } from './drag';
 import type { Point } from './places';
 import { shareOf, type Look } from '../state/look';
+import { say, within } from '../words';
 
 /** Pixels of a drag that move a control all the way. */
 const FULL_PX = 220;
@@ -47,7 +48,7 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
   const end = (it: Drag): void => {
     letGo();
     work.current = undefined;
-    if (it.values) layerTarget(it.layer).keep(it.values, it.label.toLowerCase());
+    if (it.values) layerTarget(it.layer).keep(it.values, within(it.label));
   };
   /** Moves the control of the grey that lies where the drag began, once the small picture tells which that is. */
   const follow = (it: Drag): void => {
@@ -55,7 +56,7 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
     const spot = spotAt(latest.current, it.u, it.v, REACH);
     const dragged = kindOf(it.layer.kind).drag?.(spot, it.layer.params as never, it.up / FULL_PX, section);
     it.values = dragged?.values as Record<string, ParamValue> | undefined;
-    it.label = dragged?.label ?? 'No control governs this grey';
+    it.label = dragged?.label ?? say.onPhoto.noControlGovernsThisGrey;
     if (it.ended) return end(it);
     hold(TONE_DRAG, { text: it.label, x: it.at.x, y: it.at.y - 36 });
     if (it.values) layerTarget(it.layer).show(it.values);
@@ -112,9 +113,9 @@ export function ToneDrag(props: Props) {
     cancel: drag.cancel,
   });
   return (
-    <View ref={ref} aria-label="Drag up or down on the photo" style={[StyleSheet.absoluteFill, web({ touchAction: 'none', cursor: 'ns-resize' })]}>
+    <View ref={ref} aria-label={say.onPhoto.dragUpOrDownOnThe} style={[StyleSheet.absoluteFill, web({ touchAction: 'none', cursor: 'ns-resize' })]}>
       <View style={styles.tag} pointerEvents="none">
-        <Text style={[type.small, { color: colour.text }]}>Drag up or down on the photo</Text>
+        <Text style={[type.small, { color: colour.text }]}>{say.onPhoto.dragUpOrDownOnThe}</Text>
       </View>
     </View>
   );

@@ -7,6 +7,7 @@ import { shareOf } from '../state/look';
 import type { PhotoDrag } from './drag';
 import { pickedAt } from './picks';
 import { waysNow, type Point, type Seen, type Ways } from './places';
+import { within } from '../words';
 
 /** A line is a stroke where it is so much longer than what it spans: it goes to and fro. */
 const WINDS = 1.7;
@@ -92,4 +93,4 @@ export function aheadDrag(seen: Seen, ways: Ways): PhotoDrag {
 }
 
 /** What the next layer lands on, in a word. */
-export const aheadWord = ({ part }: Ahead): string => partKindOf(part.part).label.toLowerCase();
+export const aheadWord = ({ part }: Ahead): string => within(partKindOf(part.part).label);

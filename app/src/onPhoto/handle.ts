@@ -1,5 +1,6 @@
 import { cornersOf, isConvex, type Corners, type Handle, type Placing } from '@bexlen/core';
 import type { Point } from './places';
+import { say } from '../words';
 
 /** Params of a thing that has a handle, as numbers. Lengths and places in shares of the long edge, angles in degrees. */
 export type Numbers = Readonly<Record<string, number>>;
@@ -102,10 +103,10 @@ function endOf({ right, left, below, above }: Clearing, way: number): number {
   return 1 + (c > 0 ? right : left) * c * c + (s > 0 ? below : above) * s * s;
 }
 const SIDES = [
-  { id: 'right', label: 'End to the right', way: 0 },
-  { id: 'below', label: 'End below', way: Math.PI / 2 },
-  { id: 'left', label: 'End to the left', way: Math.PI },
-  { id: 'above', label: 'End above', way: -Math.PI / 2 },
+  { id: 'right', label: say.onPhoto.endToTheRight, way: 0 },
+  { id: 'below', label: say.onPhoto.endBelow, way: Math.PI / 2 },
+  { id: 'left', label: say.onPhoto.endToTheLeft, way: Math.PI },
+  { id: 'above', label: say.onPhoto.endAbove, way: -Math.PI / 2 },
 ] as const;
 const MOST_END = 4;
 const LEAST_END = 0.01;
@@ -116,7 +117,7 @@ function sheetOf(values: Numbers): Placing {
   const pulls = ['a', 'b', 'c', 'd'].map((corner): [number, number] => [v(`${corner}x`), v(`${corner}y`)]);
   return { x: v('x'), y: v('y'), size: v('size'), aspect: v('aspect'), angle: v('angle'), mirrored: v('mirrored') === 1, pulls };
 }
-const CORNERS = ['Left above', 'Right above', 'Right below', 'Left below'] as const;
+const CORNERS = [say.onPhoto.leftAbove, say.onPhoto.rightAbove, say.onPhoto.rightBelow, say.onPhoto.leftBelow] as const;
 const NAMES = ['a', 'b', 'c', 'd'] as const;
 const points = (corners: Corners): Point[] => corners.map(([x, y]) => ({ x, y }));
 
@@ -127,7 +128,7 @@ function drawnSheet(values: Numbers): Drawn {
   return {
     outline: [...at, at[0] as Point],
     grips: [
-      { id: 'move', label: 'Picture', at: middle },
+      { id: 'move', label: say.onPhoto.picture, at: middle },
       ...at.map((corner, i) => ({ id: `corner-${i}`, label: CORNERS[i] as string, at: corner, angleDeg: sheet.angle + 45 + 90 * i })),
     ],
     within: (place) => {
@@ -160,9 +161,9 @@ function drawnClearing(oval: Clearing): Drawn {
   return {
     outline: [],
     grips: [
-      { id: 'move', label: 'Centre', at: oval },
-      { id: 'width', label: 'Width', at: onBorder(oval, Math.PI, 1), angleDeg: oval.angle },
-      { id: 'height', label: 'Height', at: onBorder(oval, -Math.PI / 2, 1), angleDeg: oval.angle + 90 },
+      { id: 'move', label: say.onPhoto.centre, at: oval },
+      { id: 'width', label: say.onPhoto.width, at: onBorder(oval, Math.PI, 1), angleDeg: oval.angle },
+      { id: 'height', label: say.onPhoto.height, at: onBorder(oval, -Math.PI / 2, 1), angleDeg: oval.angle + 90 },
       ...SIDES.filter(({ id }) => oval.apart || id === 'right' || id === 'below').map(({ id, label, way }) => ({
         id,
         label,
@@ -216,10 +217,10 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
     return {
       outline: [],
       grips: [
-        { id: 'move', label: 'Centre', at: oval },
-        { id: 'width', label: 'Width', at: onBorder(oval, 0, 1), angleDeg: oval.angle },
-        { id: 'height', label: 'Height', at: onBorder(oval, Math.PI / 2, 1), angleDeg: oval.angle + 90 },
-        { id: 'inner', label: 'Inner border', at: onBorder(oval, -Math.PI * 0.75, Math.max(0.02, oval.inner)), angleDeg: oval.angle - 135 },
+        { id: 'move', label: say.onPhoto.centre, at: oval },
+        { id: 'width', label: say.onPhoto.width, at: onBorder(oval, 0, 1), angleDeg: oval.angle },
+        { id: 'height', label: say.onPhoto.height, at: onBorder(oval, Math.PI / 2, 1), angleDeg: oval.angle + 90 },
+        { id: 'inner', label: say.onPhoto.innerBorder, at: onBorder(oval, -Math.PI * 0.75, Math.max(0.02, oval.inner)), angleDeg: oval.angle - 135 },
       ],
       within: (at) => outness(oval, at) <= 1,
     };
@@ -227,16 +228,16 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
   if (handle.shape === 'sheet') return drawnSheet(values);
   if (handle.shape === 'clearing') return drawnClearing(clearingOf(handle, values));
   const strip = stripOf(handle, values);
-  if (handle.shape === 'point') return { outline: [], grips: [{ id: 'move', label: 'Centre', at: strip }], within: () => true };
+  if (handle.shape === 'point') return { outline: [], grips: [{ id: 'move', label: say.onPhoto.centre, at: strip }], within: () => true };
   if (handle.shape === 'band') {
     const { half, before, after } = strip;
     return {
       outline: [],
       grips: [
-        { id: 'move', label: 'Middle', at: strip },
-        stripGrip(strip, 'half', 'Width', half),
-        stripGrip(strip, 'before', 'Fade before', -half - before),
-        stripGrip(strip, 'after', 'Fade after', half + after),
+        { id: 'move', label: say.onPhoto.middle, at: strip },
+        stripGrip(strip, 'half', say.onPhoto.width, half),
+        stripGrip(strip, 'before', say.onPhoto.fadeBefore, -half - before),
+        stripGrip(strip, 'after', say.onPhoto.fadeAfter, half + after),
       ],
       within: (at) => along(strip, at) >= -half - before && along(strip, at) <= half + after,
     };
@@ -244,7 +245,7 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
   if (handle.shape === 'ramp')
     return {
       outline: [],
-      grips: [{ id: 'move', label: 'Begin', at: strip }, stripGrip(strip, 'end', 'End', strip.length)],
+      grips: [{ id: 'move', label: say.onPhoto.begin, at: strip }, stripGrip(strip, 'end', 'End', strip.length)],
       within: (at) => along(strip, at) >= 0 && along(strip, at) <= strip.length,
     };
   return { outline: [], grips: [], within: () => false };

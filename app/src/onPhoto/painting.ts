@@ -17,6 +17,7 @@ import { paintOn } from '../engine/preview';
 import { resources } from '../state/resources';
 import type { Point, Ways } from './places';
 import { useWhere, type Canvas } from '../state/byHand';
+import { say } from '../words';
 
 /** Points nearer than this share of the radius add nothing that could be seen. */
 const LEAST_STEP = 0.04;
@@ -148,8 +149,8 @@ export function endStroke(): void {
   const name = nameOf(whole);
   resources.strokes.set(name, whole);
   const layer = find(done.stack.layers, done.canvas.layerId);
-  if (!layer) return notify('The layer that was painted on is gone.');
-  const what = done.canvas.light ? (done.erase ? 'burnt' : 'dodged') : done.erase ? 'mask rubbed out' : 'mask painted';
+  if (!layer) return notify(say.onPhoto.theLayerThatWasPaintedOn);
+  const what = done.canvas.light ? (done.erase ? 'burnt' : 'dodged') : done.erase ? say.onPhoto.maskRubbedOut : say.onPhoto.maskPainted;
   commit(withHead(done.stack, done.canvas, name), `${layer.name}: ${what}`);
 }
 

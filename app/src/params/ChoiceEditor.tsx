@@ -5,6 +5,7 @@ import { Recede } from '../controls/held';
 import { valueOf } from '../edits/target';
 import { space, touch, type } from '../theme/tokens';
 import type { EditorProps } from './ParamEditor';
+import { say } from '../words';
 
 /** More options than this are chosen among the variants instead. */
 const MOST_OPTIONS = 4;
@@ -29,7 +30,7 @@ export function ChoiceEditor({ target, name, param }: EditorProps<ChoiceParam>) 
     <Recede style={styles.line}>
       <Text style={type.label}>{param.label}</Text>
       <View style={styles.grow}>
-        <Choice label={`${param.label} of ${target.name}`} options={param.options} value={value} onChoose={choose} />
+        <Choice label={say.params.labelOfName(param.label, target.name)} options={param.options} value={value} onChoose={choose} />
       </View>
     </Recede>
   );

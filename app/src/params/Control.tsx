@@ -7,6 +7,7 @@ import { useBench } from '../state/bench';
 import { edgeOf, familyOf } from '../state/words';
 import { dotted, space, touch, type, web } from '../theme/tokens';
 import { useMirror } from '../controls/mirror';
+import { say } from '../words';
 
 interface ControlProps {
   readonly id: string;
@@ -24,14 +25,14 @@ interface ControlProps {
 /** A fader with its label and figure in one row. */
 export function Control({ id, label, layer, param, value, onShow, onKeep, onStrip }: ControlProps) {
   const edge = useBench((state) => edgeOf(state.photo));
-  const named = layer ? `${label} of ${layer.name}` : label;
+  const named = layer ? say.params.labelOfName(label, layer.name) : label;
   const mirror = useMirror();
   return (
     <View style={[styles.control, mirror]}>
       <Recede>
         <Pressable
           role="button"
-          aria-label={onStrip ? `Test strip of ${named}` : named}
+          aria-label={onStrip ? say.params.testStripOfNamed(named) : named}
           disabled={!onStrip}
           onPress={onStrip}
           style={styles.controlLabel}

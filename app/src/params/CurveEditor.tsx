@@ -7,10 +7,11 @@ import { valueOf } from '../edits/target';
 import { usePreview } from '../engine/shown';
 import { space, touch } from '../theme/tokens';
 import type { EditorProps } from './ParamEditor';
+import { say, within } from '../words';
 
 const SHAPES = [
-  { id: 'straight', label: 'Straight' },
-  { id: 'smooth', label: 'Smooth' },
+  { id: 'straight', label: say.params.straight },
+  { id: 'smooth', label: say.params.smooth },
 ] as const;
 
 /** A curve to be drawn, over the histogram of what the layer reads. */
@@ -24,8 +25,8 @@ export function CurveEditor({ target, name, param }: EditorProps<CurveParam>) {
       <Recede mine={(held) => held === id}>
         <Graph
           id={id}
-          label={`Curve ${param.label.toLowerCase()} of ${target.name}`}
-          says={([x, y]) => `${Math.round(x * 255)} becomes ${Math.round(y * 255)}`}
+          label={say.params.curveLabelOfName(within(param.label), target.name)}
+          says={([x, y]) => say.params.xBecomesY(Math.round(x * 255), Math.round(y * 255))}
           tall
           curve={curve}
           tones={tones?.beneath}
@@ -36,13 +37,13 @@ export function CurveEditor({ target, name, param }: EditorProps<CurveParam>) {
       <Recede style={styles.line}>
         <View style={styles.grow}>
           <Choice
-            label={`Shape of curve ${param.label.toLowerCase()}`}
+            label={say.params.shapeOfCurveLabel(within(param.label))}
             options={SHAPES}
             value={curve.shape}
             onChoose={(shape) => keep({ ...curve, shape })}
           />
         </View>
-        <Button label="Straighten" onPress={() => keep({ ...straightCurve, shape: curve.shape })} />
+        <Button label={say.params.straighten} onPress={() => keep({ ...straightCurve, shape: curve.shape })} />
       </Recede>
     </View>
   );

@@ -9,6 +9,7 @@ import { Refusal, server } from '../state/server';
 import { colour, space, touch, type } from '../theme/tokens';
 import { valueOf } from '../edits/target';
 import type { EditorProps } from './ParamEditor';
+import { say, told } from '../words';
 
 /** A file that a layer works with: chosen here, kept by the server, named in the version. */
 export function FileEditor({ target, name, param }: EditorProps<FileParam>) {
@@ -24,18 +25,23 @@ export function FileEditor({ target, name, param }: EditorProps<FileParam>) {
     } catch (error) {
       const { message } = error as Error;
       const hint = error instanceof Refusal ? error.fault.hint : ((error as { hint?: string }).hint ?? '');
-      setFault(`${file.name}: ${message} ${hint}`.trim());
+      setFault(`${file.name}: ${told(message)} ${told(hint)}`.trim());
     }
   };
-  const files = useFiles(`${param.label} of ${target.name}`, param.ending, ([file]) => void take(file));
+  const files = useFiles(say.params.labelOfName(param.label, target.name), param.ending, ([file]) => void take(file));
   return (
     <Recede style={styles.file}>
       <View style={styles.line}>
         <Text style={[type.label, styles.grow]} numberOfLines={1}>
-          {value ? fileLabel(value) : `No ${param.ending} file yet`}
+          {value ? fileLabel(value) : say.params.noEndingFileYet(param.ending)}
         </Text>
-        {value !== '' && <Button label="Take it out" onPress={() => target.keep({ [name]: '' })} />}
-        <Button icon={FileUp} label={value ? 'Choose another' : `Choose a ${param.ending} file`} strong={!value} onPress={() => files.choose()} />
+        {value !== '' && <Button label={say.params.takeItOut} onPress={() => target.keep({ [name]: '' })} />}
+        <Button
+          icon={FileUp}
+          label={value ? say.params.chooseAnother : say.params.chooseAEndingFile(param.ending)}
+          strong={!value}
+          onPress={() => files.choose()}
+        />
       </View>
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>

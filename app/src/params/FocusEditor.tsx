@@ -9,6 +9,7 @@ import { ParamEditor, type EditorProps } from './ParamEditor';
 import { useWhere } from '../state/byHand';
 import { colour, space, touch, type } from '../theme/tokens';
 import { chosenOf, focus as edits } from '../edits/focus';
+import { say, within } from '../words';
 
 /** Params that are set on the photo itself. */
 const PLACES = new Set(['x', 'y']);
@@ -34,14 +35,14 @@ export function FocusEditor({ target, name, param }: EditorProps<FocusParam>) {
             <Button key={it.id} label={nth(it)} strong={it.id === chosen?.id} onPress={() => useWhere.setState({ focus: it.id })} />
           ))}
           {focusShapes.map(({ id, label }) => (
-            <Button key={id} icon={Plus} label={label} says={`Add ${label.toLowerCase()}`} onPress={() => edits.add(layer.id, id)} />
+            <Button key={id} icon={Plus} label={label} says={say.params.addLabel(within(label))} onPress={() => edits.add(layer.id, id)} />
           ))}
         </ScrollView>
       </Recede>
       {chosen && <Chosen key={chosen.id} layer={layer} it={chosen} title={nth(chosen)} />}
       {all.length === 0 && (
         <Recede style={styles.line}>
-          <Text style={type.small}>Nothing is in focus: all is blurred. Add a band, an oval or a pin.</Text>
+          <Text style={type.small}>{say.params.nothingIsInFocusAllIs}</Text>
         </Recede>
       )}
     </View>
@@ -58,12 +59,12 @@ function Chosen({ layer, it, title }: { layer: KindLayer; it: Focus; title: stri
     <View style={styles.chosen}>
       <Recede style={styles.line}>
         <Text style={[type.small, styles.grow]}>
-          {it.shape === 'pin' ? 'Tap the photo for another pin, drag one to move it, hold one to remove it.' : `${shape.note} Drag it on the photo.`}
+          {it.shape === 'pin' ? say.params.tapThePhotoForAnotherPin : say.params.noteDragItOnThePhoto(shape.note)}
         </Text>
-        <IconButton icon={Trash} label={`Remove ${title.toLowerCase()}`} onPress={() => edits.remove(layer.id, it.id)} />
+        <IconButton icon={Trash} label={say.params.removeTitle(within(title))} onPress={() => edits.remove(layer.id, it.id)} />
       </Recede>
       {shown.map(([name, param]) => {
-        const label = together && name === 'right' ? 'Way to blur' : param.label;
+        const label = together && name === 'right' ? say.params.wayToBlur : param.label;
         return <ParamEditor key={name} target={target} name={name} param={{ ...param, label }} />;
       })}
     </View>

@@ -7,6 +7,7 @@ import { layerOf, valueOf } from '../edits/target';
 import { useBench } from '../state/bench';
 import { space, touch } from '../theme/tokens';
 import type { EditorProps } from './ParamEditor';
+import { say } from '../words';
 
 /** The layer whose mask a part is the same as. */
 export function LayerEditor({ target, name }: EditorProps<LayerParam>) {
@@ -21,13 +22,13 @@ export function LayerEditor({ target, name }: EditorProps<LayerParam>) {
   return (
     <Recede>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.line}>
-        {current && part && <Button label="Own copy" onPress={() => goOwnWay(layer, part)} />}
+        {current && part && <Button label={say.params.ownCopy} onPress={() => goOwnWay(layer, part)} />}
         {all.map((other) => (
           <Button
             key={other.id}
             label={other.name}
             strong={other.id === value}
-            onPress={() => target.keep({ [name]: other.id }, `as ${other.name}`)}
+            onPress={() => target.keep({ [name]: other.id }, say.params.asName(other.name))}
           />
         ))}
       </ScrollView>

@@ -7,6 +7,7 @@ import { valueOf } from '../edits/target';
 import { space } from '../theme/tokens';
 import { Control } from './Control';
 import type { EditorProps } from './ParamEditor';
+import { say, within } from '../words';
 
 /** A fader; with a wheel above it, where the number is a hue that has its amount beside it. */
 export function NumberEditor({ target, name, param, beside, wheeled, onStrip }: EditorProps<NumberParam>) {
@@ -23,7 +24,7 @@ export function NumberEditor({ target, name, param, beside, wheeled, onStrip }: 
     />
   );
   const another = (): number => Math.round(param.min + Math.random() * (param.max - param.min));
-  const button = beside ?? (param.seed && <Button label="Another" onPress={() => target.keep({ [name]: another() })} />);
+  const button = beside ?? (param.seed && <Button label={say.params.another} onPress={() => target.keep({ [name]: another() })} />);
   if (button)
     return (
       <View style={styles.beside}>
@@ -47,11 +48,11 @@ function HueWheel({ target, name, param, amount }: EditorProps<NumberParam> & { 
     <Recede mine={(held) => held === id} style={styles.wheel}>
       <Wheel
         id={id}
-        label={`${param.label} of ${target.name}, as a wheel`}
+        label={say.params.labelOfNameAsAWheel(param.label, target.name)}
         hue={Number(valueOf(target, name))}
         amount={Number(valueOf(target, amount))}
         onShow={(hue, share) => target.show(both(hue, share))}
-        onKeep={(hue, share) => target.keep(both(hue, share), `${param.label.toLowerCase()} ${Math.round(hue)}\u00b0, ${Math.round(share * 100)} %`)}
+        onKeep={(hue, share) => target.keep(both(hue, share), `${within(param.label)} ${Math.round(hue)}\u00b0, ${Math.round(share * 100)} %`)}
       />
     </Recede>
   );

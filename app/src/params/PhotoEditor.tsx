@@ -12,6 +12,7 @@ import { thumbUrl } from '../state/server';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import { useWhere } from '../state/byHand';
 import type { EditorProps } from './ParamEditor';
+import { say } from '../words';
 
 const STRAIGHT = { ax: 0, ay: 0, bx: 0, by: 0, cx: 0, cy: 0, dx: 0, dy: 0 };
 
@@ -38,11 +39,9 @@ export function PhotoEditor({ target, name }: EditorProps<PhotoParam>) {
     target.keep({ [name]: photo.id, aspect, ...(value === '' && { x: 0, y: 0, size: covering(own, aspect) }) }, photo.name);
   };
   return (
-    <View role="group" aria-label="Photo of the picture" style={styles.board}>
-      {value === '' && <Text style={[type.small, styles.note]}>Choose the photo that is laid over this one.</Text>}
-      {value !== '' && !current && state === 'ready' && (
-        <Text style={[type.body, styles.note]}>This photo is no longer on the shelf: nothing is laid over, and no file is made. Choose another.</Text>
-      )}
+    <View role="group" aria-label={say.params.photoOfThePicture} style={styles.board}>
+      {value === '' && <Text style={[type.small, styles.note]}>{say.params.chooseThePhotoThatIsLaid}</Text>}
+      {value !== '' && !current && state === 'ready' && <Text style={[type.body, styles.note]}>{say.params.thisPhotoIsNoLongerOn}</Text>}
       <Recede>
         <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.row}>
           {photos
@@ -51,7 +50,7 @@ export function PhotoEditor({ target, name }: EditorProps<PhotoParam>) {
               <Pressable
                 key={photo.id}
                 role="button"
-                aria-label={`Lay over ${photo.name}`}
+                aria-label={say.params.layOverName(photo.name)}
                 aria-pressed={photo.id === value}
                 onPress={() => take(photo)}
                 style={[styles.photo, photo.id === value && styles.taken]}
@@ -67,22 +66,20 @@ export function PhotoEditor({ target, name }: EditorProps<PhotoParam>) {
       {current && (
         <Recede style={styles.line}>
           <Button
-            label={pulling ? 'Pulling corners: done' : 'Pull corners'}
+            label={pulling ? say.params.pullingCornersDone : say.params.pullCorners}
             strong={pulling}
             onPress={() => useWhere.setState({ pulling: !pulling })}
           />
-          <Button label="Straighten" onPress={() => target.keep(STRAIGHT, 'straightened')} />
+          <Button label={say.params.straighten} onPress={() => target.keep(STRAIGHT, 'straightened')} />
           <Button
-            label="Cover"
+            label={say.params.cover}
             onPress={() =>
-              target.keep({ x: 0, y: 0, angle: 0, size: covering(own, current.height / current.width), ...STRAIGHT }, 'covers the photo')
+              target.keep({ x: 0, y: 0, angle: 0, size: covering(own, current.height / current.width), ...STRAIGHT }, say.params.coversThePhoto)
             }
           />
         </Recede>
       )}
-      {current && (
-        <Text style={[type.small, styles.note]}>Drag it on the photo; a corner makes it larger and turns it. New layers go inside it.</Text>
-      )}
+      {current && <Text style={[type.small, styles.note]}>{say.params.dragItOnThePhotoA}</Text>}
     </View>
   );
 }

@@ -5,6 +5,7 @@ import { Recede } from '../controls/held';
 import { valueOf } from '../edits/target';
 import { space, touch, type } from '../theme/tokens';
 import type { EditorProps } from './ParamEditor';
+import { say } from '../words';
 
 /** How many places were tapped; they are tapped on the photo. */
 export function SamplesEditor({ target, name }: EditorProps<SamplesParam>) {
@@ -12,8 +13,8 @@ export function SamplesEditor({ target, name }: EditorProps<SamplesParam>) {
   if (all.length === 0) return null;
   return (
     <Recede style={styles.line}>
-      <Text style={type.small}>{all.length === 1 ? 'One place' : `${all.length} places`}</Text>
-      <Button label="Forget the last" onPress={() => target.keep({ [name]: all.slice(0, -1) }, 'one place less')} />
+      <Text style={type.small}>{all.length === 1 ? say.params.onePlace : say.params.countPlaces(all.length)}</Text>
+      <Button label={say.params.forgetTheLast} onPress={() => target.keep({ [name]: all.slice(0, -1) }, say.params.onePlaceLess)} />
     </Recede>
   );
 }

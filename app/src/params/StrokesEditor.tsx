@@ -10,26 +10,27 @@ import type { EditorProps } from './ParamEditor';
 import { space, touch, type } from '../theme/tokens';
 import { layerOf } from '../edits/target';
 import { setBrush, useWhere } from '../state/byHand';
+import { say } from '../words';
 
-const size: NumberParam = { type: 'number', label: 'Size', unit: 'length', min: 0.001, max: 0.5, step: 0.001, at: 0.04, middle: 0.06 };
-const softness: NumberParam = { type: 'number', label: 'Softness', unit: 'percent', min: 0, max: 1, step: 0.01, at: 0.6 };
-const flow: NumberParam = { type: 'number', label: 'Flow', unit: 'percent', min: 0.01, max: 1, step: 0.01, at: 0.6 };
-const step: NumberParam = { type: 'number', label: 'Step', unit: 'stops', min: 0.05, max: 1, step: 0.05, at: 0.25 };
+const size: NumberParam = { type: 'number', label: say.params.size, unit: 'length', min: 0.001, max: 0.5, step: 0.001, at: 0.04, middle: 0.06 };
+const softness: NumberParam = { type: 'number', label: say.params.softness, unit: 'percent', min: 0, max: 1, step: 0.01, at: 0.6 };
+const flow: NumberParam = { type: 'number', label: say.params.flow, unit: 'percent', min: 0.01, max: 1, step: 0.01, at: 0.6 };
+const step: NumberParam = { type: 'number', label: say.params.step, unit: 'stops', min: 0.05, max: 1, step: 0.05, at: 0.25 };
 
 const GIVES = {
   mask: [
-    { id: 'give', label: 'Paint' },
-    { id: 'take', label: 'Rub out' },
+    { id: 'give', label: say.params.paint },
+    { id: 'take', label: say.params.rubOut },
   ],
   light: [
-    { id: 'give', label: 'Dodge' },
-    { id: 'take', label: 'Burn' },
+    { id: 'give', label: say.params.dodge },
+    { id: 'take', label: say.params.burn },
   ],
 } as const;
 const PRESSURES = [
-  { id: 'none', label: 'Nothing' },
-  { id: 'flow', label: 'Flow' },
-  { id: 'size', label: 'Size' },
+  { id: 'none', label: say.params.nothing },
+  { id: 'flow', label: say.params.flow },
+  { id: 'size', label: say.params.size },
 ] as const;
 
 /** The brush, while there is something that it paints on: it is in hand at once. */
@@ -63,16 +64,16 @@ export function StrokesEditor({ target, name, param }: EditorProps<StrokesParam>
     <View>
       <Recede style={styles.line}>
         <Choice
-          label={light ? 'Dodge or burn' : 'Paint or rub out'}
+          label={light ? say.params.dodgeOrBurn : say.params.paintOrRubOut}
           options={GIVES[light ? 'light' : 'mask']}
           value={brush.erase ? 'take' : 'give'}
           onChoose={(id) => setBrush({ erase: id === 'take' })}
         />
-        {light && <Button label="Map" strong={map} onPress={() => useWhere.setState({ map: !map })} />}
+        {light && <Button label={say.params.map} strong={map} onPress={() => useWhere.setState({ map: !map })} />}
         <View style={styles.grow} />
         <Button
           icon={Brush}
-          label={inHand ? 'Put it down' : 'Take the brush'}
+          label={inHand ? say.params.putItDown : say.params.takeTheBrush}
           strong={inHand}
           onPress={() => useWhere.setState({ canvas: inHand ? undefined : { layerId, partId, param: name, light }, at: undefined })}
         />
@@ -81,12 +82,17 @@ export function StrokesEditor({ target, name, param }: EditorProps<StrokesParam>
       {fader('softness', softness, 'softness')}
       {fader('flow', light ? step : flow, 'flow')}
       <Recede style={styles.line}>
-        <Text style={type.label}>Pen pressure</Text>
-        <Choice label="What pen pressure changes" options={PRESSURES} value={brush.pressure} onChoose={(pressure) => setBrush({ pressure })} />
+        <Text style={type.label}>{say.params.penPressure}</Text>
+        <Choice
+          label={say.params.whatPenPressureChanges}
+          options={PRESSURES}
+          value={brush.pressure}
+          onChoose={(pressure) => setBrush({ pressure })}
+        />
         <View style={styles.grow} />
         <Button
           icon={Move}
-          label={sizing ? 'Size on the photo: done' : 'Size on the photo'}
+          label={sizing ? say.params.sizeOnThePhotoDone : say.params.sizeOnThePhoto}
           strong={sizing}
           onPress={() => useWhere.setState({ sizing: !sizing })}
         />

@@ -9,6 +9,7 @@ import { Words } from '../controls/Words';
 import { hear } from '../state/news';
 import { sentenceOf, server } from '../state/server';
 import { colour, radius, type, web } from '../theme/tokens';
+import { language, say } from '../words';
 
 /** On the machine itself: how a phone comes in, and which ones are in. On a device: what it is called there, and how it leaves. */
 export function Phone({ onClose }: { onClose: () => void }) {
@@ -18,7 +19,7 @@ export function Phone({ onClose }: { onClose: () => void }) {
     server.me().then(setMe, (error: unknown) => setFault(sentenceOf(error)));
   }, []);
   return (
-    <Sheet title={me ? 'This device' : 'Phone'} onClose={onClose}>
+    <Sheet title={me ? say.phone.thisDevice : say.phone.phone} onClose={onClose}>
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}
@@ -35,11 +36,9 @@ type OnFault = (sentence: string) => void;
 function Me({ me, onFault }: { me: Device; onFault: OnFault }) {
   return (
     <>
-      <Text style={type.body}>
-        Paired as “{me.name}” since {dayOf(me.pairedAt)}. Its photos lie on the machine that Bexlen runs on; the last ones opened are kept here too.
-      </Text>
+      <Text style={type.body}>{say.phone.pairedAsNameSinceDayIts(me.name, dayOf(me.pairedAt))}</Text>
       <Button
-        label="Leave, and remove the photos from here"
+        label={say.phone.leaveAndRemoveThePhotosFrom}
         onPress={() => void server.sendAway(me.id).catch((error: unknown) => onFault(sentenceOf(error)))}
       />
     </>
@@ -61,12 +60,8 @@ function Doors({ onFault }: { onFault: OnFault }) {
   return (
     <>
       <View style={styles.open}>
-        <Switch label="Let phones in" on={open} onToggle={toggle} />
-        <Text style={[type.body, styles.facts]}>
-          {open
-            ? 'Phones and tablets in this network that you pair can see and change your photos. Nobody else can.'
-            : 'Only this computer can open Bexlen. Turn it on to work on a phone or tablet in the same network.'}
-        </Text>
+        <Switch label={say.phone.letPhonesIn} on={open} onToggle={toggle} />
+        <Text style={[type.body, styles.facts]}>{open ? say.phone.phonesAndTabletsInThisNetwork : say.phone.onlyThisComputerCanOpenBexlen}</Text>
       </View>
       {faults.map((fault) => (
         <Text key={fault} role="alert" style={[type.body, { color: colour.fault }]}>
@@ -76,25 +71,25 @@ function Doors({ onFault }: { onFault: OnFault }) {
       {addresses.length > 0 && <Invitation onFault={onFault} others={addresses.slice(1)} />}
       {fingerprints && (
         <View style={styles.prints}>
-          <Text style={type.small}>If the phone’s browser warns, compare the certificate. SHA-256:</Text>
+          <Text style={type.small}>{say.phone.ifThePhonesBrowserWarnsCompare}</Text>
           <Print of={fingerprints.machine} />
-          <Text style={type.small}>Of the authority behind it, which the phone may trust:</Text>
+          <Text style={type.small}>{say.phone.ofTheAuthorityBehindItWhich}</Text>
           <Print of={fingerprints.authority} />
         </View>
       )}
       {(devices.length > 0 || addresses.length > 0) && (
         <Text role="heading" aria-level={3} style={[type.title, styles.heading]}>
-          Paired devices
+          {say.phone.pairedDevices}
         </Text>
       )}
-      {devices.length === 0 && addresses.length > 0 && <Text style={type.body}>None yet.</Text>}
+      {devices.length === 0 && addresses.length > 0 && <Text style={type.body}>{say.phone.noneYet}</Text>}
       {devices.map((device) => (
         <View key={device.id} role="group" aria-label={device.name} style={styles.device}>
           <View style={styles.facts}>
-            <Words label="Device name" value={device.name} longest={LONGEST_NAME} onKeep={(name) => rename(device.id, name)} />
-            <Text style={type.small}>last here {dayOf(device.seenAt)}</Text>
+            <Words label={say.phone.deviceName} value={device.name} longest={LONGEST_NAME} onKeep={(name) => rename(device.id, name)} />
+            <Text style={type.small}>{say.phone.lastHereDay(dayOf(device.seenAt))}</Text>
           </View>
-          <Button label="Send away" says={`Send ${device.name} away`} onPress={() => sendAway(device.id)} />
+          <Button label={say.phone.sendAway} says={say.phone.sendNameAway(device.name)} onPress={() => sendAway(device.id)} />
         </View>
       ))}
     </>
@@ -129,20 +124,20 @@ function Invitation({ onFault, others }: { onFault: OnFault; others: readonly st
     const timer = setInterval(tick, 1000);
     return () => clearInterval(timer);
   }, [code]);
-  if (!code || left === 0) return <Button strong label="Show a code for a phone" onPress={make} />;
+  if (!code || left === 0) return <Button strong label={say.phone.showACodeForAPhone} onPress={make} />;
   return (
     <View style={styles.invitation}>
-      <Text style={type.body}>Scan this with the phone’s camera. Both must be in the same network.</Text>
-      <Squares squares={code.squares} label={`A code to scan: ${code.link}`} />
+      <Text style={type.body}>{say.phone.scanThisWithThePhonesCamera}</Text>
+      <Squares squares={code.squares} label={say.phone.aCodeToScanLink(code.link)} />
       <Text selectable style={[type.figure, styles.link]}>
         {code.link.split('#')[0]}
       </Text>
-      {others.length > 0 && <Text style={type.small}>also at {others.join(', ')}</Text>}
-      <Text selectable aria-label="Code" style={[type.figure, styles.link]}>
+      {others.length > 0 && <Text style={type.small}>{say.phone.alsoAtOthers(others.join(', '))}</Text>}
+      <Text selectable aria-label={say.phone.code} style={[type.figure, styles.link]}>
         {code.code}
       </Text>
       <Text role="timer" style={type.small}>
-        Good once, for {Math.floor(left / 60)}:{String(left % 60).padStart(2, '0')}
+        {say.phone.goodOnceForLeftPad(Math.floor(left / 60), String(left % 60).padStart(2, '0'))}
       </Text>
     </View>
   );
@@ -167,7 +162,7 @@ function Squares({ squares, label }: { squares: readonly string[]; label: string
 }
 const SQUARES = 232;
 
-const dayOf = (when: string): string => new Date(when).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+const dayOf = (when: string): string => new Date(when).toLocaleString(language, { dateStyle: 'medium', timeStyle: 'short' });
 
 const styles = StyleSheet.create({
   open: { flexDirection: 'row', alignItems: 'center', gap: 6 },

@@ -4,6 +4,7 @@ import { Button } from '../controls/Button';
 import { loadAnew } from '../offline/page';
 import { useReach } from '../state/news';
 import { colour, type } from '../theme/tokens';
+import { say } from '../words';
 
 /** How the server stands to this page, where that is not as usual: over the screen it belongs to nothing else. */
 export function Reach() {
@@ -13,14 +14,14 @@ export function Reach() {
   if (newer)
     return (
       <View role="status" style={styles.strip}>
-        <Text style={[type.body, styles.words]}>Update available. Your changes are saved.</Text>
-        <Button label="Reload" onPress={() => void loadAnew()} />
+        <Text style={[type.body, styles.words]}>{say.phone.updateAvailableYourChangesAreSaved}</Text>
+        <Button label={say.phone.reload} onPress={() => void loadAnew()} />
       </View>
     );
   if (reach === 'away' && !onBench)
     return (
       <View role="status" style={styles.strip}>
-        <Text style={[type.body, styles.words]}>Offline. Changes are saved here and will sync later.</Text>
+        <Text style={[type.body, styles.words]}>{say.phone.offlineChangesAreSavedHereAnd}</Text>
       </View>
     );
   return null;
@@ -30,12 +31,9 @@ export function Reach() {
 export function SentAway() {
   return (
     <View role="alert" style={styles.away}>
-      <Text style={[type.title, styles.centred]}>This device is not paired any more.</Text>
-      <Text style={[type.body, styles.centred]}>
-        Its photos were removed from here. What was not sent yet is kept, and goes on its way when the device is paired again: open Phone in Bexlen on
-        the machine that it runs on, and scan the code there.
-      </Text>
-      <Button strong label="Pair this device" onPress={() => location.assign('/pair')} />
+      <Text style={[type.title, styles.centred]}>{say.phone.thisDeviceIsNotPairedAny}</Text>
+      <Text style={[type.body, styles.centred]}>{say.phone.itsPhotosWereRemovedFromHere}</Text>
+      <Button strong label={say.phone.pairThisDevice} onPress={() => location.assign('/pair')} />
     </View>
   );
 }

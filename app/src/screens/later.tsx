@@ -3,6 +3,7 @@ import { StyleSheet, Text, View } from 'react-native';
 import { Button } from '../controls/Button';
 import { colour, type } from '../theme/tokens';
 import { loadAnew } from '../offline/page';
+import { say } from '../words';
 
 /** A screen that the shelf can do without: its code comes behind the rest. */
 export interface Later<P extends object> {
@@ -23,9 +24,9 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>): 
 function Missing() {
   return (
     <View role="alert" style={styles.missing}>
-      <Text style={[type.title, styles.centred]}>This screen could not be loaded.</Text>
-      <Text style={[type.body, styles.centred]}>The server may be away, or newer than this page. What you made is kept.</Text>
-      <Button strong label="Reload" onPress={() => void loadAnew()} />
+      <Text style={[type.title, styles.centred]}>{say.screens.thisScreenCouldNotBeLoaded}</Text>
+      <Text style={[type.body, styles.centred]}>{say.screens.theServerMayBeAwayOr}</Text>
+      <Button strong label={say.screens.reload} onPress={() => void loadAnew()} />
     </View>
   );
 }

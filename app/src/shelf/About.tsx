@@ -10,6 +10,7 @@ import { followExports, useExports, megabytes } from '../exports/exports';
 import { colour, type } from '../theme/tokens';
 import { layersOf } from '../state/words';
 import { changePhoto, renameVersion } from './shelf';
+import { language, say } from '../words';
 
 interface Props {
   readonly photo: Photo;
@@ -23,23 +24,23 @@ export function About({ photo, onOpen }: Props) {
   return (
     <View style={styles.about}>
       <Words
-        label="Name of the photo"
+        label={say.shelf.nameOfThePhoto}
         value={photo.name}
         longest={LONGEST_NAME}
         style={type.title}
         onKeep={(name) => void changePhoto(photo, { name })}
       />
       <Words
-        label="Caption"
+        label={say.shelf.caption}
         value={photo.caption}
-        empty="No caption yet"
+        empty={say.shelf.noCaptionYet}
         longest={LONGEST_CAPTION}
         style={type.body}
         onKeep={(caption) => void changePhoto(photo, { caption })}
       />
       {photo.missing && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
-          The original of this photo is missing. Import the same file again: the photo, its versions and its files are still here.
+          {say.shelf.theOriginalOfThisPhotoIs}
         </Text>
       )}
       <View style={styles.facts}>
@@ -50,7 +51,7 @@ export function About({ photo, onOpen }: Props) {
           </View>
         ))}
       </View>
-      <Part title="Versions">
+      <Part title={say.shelf.versions}>
         {photo.versions.map((version) => (
           <View key={version.id} style={styles.row}>
             <VersionLine
@@ -62,8 +63,8 @@ export function About({ photo, onOpen }: Props) {
           </View>
         ))}
       </Part>
-      <Part title="Exports">
-        {jobs.length === 0 && <Text style={type.small}>No file was made of it yet.</Text>}
+      <Part title={say.shelf.exports}>
+        {jobs.length === 0 && <Text style={type.small}>{say.shelf.noFileWasMadeOfIt}</Text>}
         {jobs.map((job) => (
           <View key={job.id} style={styles.row}>
             <View style={styles.words}>
@@ -75,7 +76,7 @@ export function About({ photo, onOpen }: Props) {
                 {megabytes(job.bytes ?? 0)}
               </Text>
             </View>
-            <IconButton icon={Download} label={`Download ${job.fileName}`} onPress={() => download(job)} />
+            <IconButton icon={Download} label={say.shelf.downloadFile(job.fileName)} onPress={() => download(job)} />
           </View>
         ))}
       </Part>
@@ -86,7 +87,7 @@ export function About({ photo, onOpen }: Props) {
 /** The same beside the sheet. */
 export function AboutPane(props: Props) {
   return (
-    <View role="complementary" aria-label={`About ${props.photo.name}`} style={styles.pane}>
+    <View role="complementary" aria-label={say.shelf.aboutName(props.photo.name)} style={styles.pane}>
       <ScrollView contentContainerStyle={styles.inside}>
         <About key={props.photo.id} {...props} />
       </ScrollView>
@@ -106,9 +107,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 const factsOf = ({ width, height, depth, format, bytes, importedAt }: Photo): readonly (readonly [string, string])[] => [
-  ['Size', `${width} x ${height}, ${((width * height) / 1e6).toFixed(1)} megapixels`],
-  ['File', `${format}, ${depth} bit, ${megabytes(bytes)}`],
-  ['Imported', new Date(importedAt).toLocaleDateString(undefined, { dateStyle: 'medium' })],
+  [say.shelf.size, say.shelf.widthXHeightWidthMegapixels(width, height, ((width * height) / 1e6).toFixed(1))],
+  [say.shelf.file, say.shelf.formatDepthBitMegabytes(format, depth, megabytes(bytes))],
+  [say.shelf.imported, new Date(importedAt).toLocaleDateString(language, { dateStyle: 'medium' })],
 ];
 
 const styles = StyleSheet.create({

@@ -1,37 +1,43 @@
 import { StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
+import { Choice } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Switch } from '../controls/Switch';
 import { useDrawing, letGraphicsDraw } from '../state/drawing';
 import { noteTold, TOOL_WORDS, useWasTold } from '../state/told';
 import { type } from '../theme/tokens';
+import { languages, language, say, speak, told } from '../words';
 
 /** What is true of this device alone: the machine that draws pictures in it. */
 export function Device({ onClose }: { onClose: () => void }) {
   const { drawing, use } = useDrawing(useShallow(({ drawing, use }) => ({ drawing, use })));
   const worded = !useWasTold(TOOL_WORDS);
   return (
-    <Sheet title="This device" onClose={onClose}>
+    <Sheet title={say.shelf.thisDevice} onClose={onClose}>
       <View style={styles.line}>
         <View style={styles.words}>
-          <Text style={type.label}>Graphics processor</Text>
-          <Text style={type.small}>Draws pictures while you work. Files are made without it.</Text>
+          <Text style={type.label}>{say.shelf.graphicsProcessor}</Text>
+          <Text style={type.small}>{say.shelf.drawsPicturesWhileYouWorkFiles}</Text>
         </View>
-        <Switch label="Draw with the graphics processor" on={use !== 'off'} onToggle={() => letGraphicsDraw(use === 'off')} />
+        <Switch label={say.shelf.drawWithTheGraphicsProcessor} on={use !== 'off'} onToggle={() => letGraphicsDraw(use === 'off')} />
       </View>
       <Text role="status" style={type.body}>
         {drawing === undefined
-          ? 'The engine has not begun yet.'
+          ? say.shelf.theEngineHasNotBegunYet
           : drawing.machine === 'gpu'
-            ? `It draws: ${drawing.name}.`
-            : `The processor draws. ${drawing.why}`}
+            ? say.shelf.itDrawsName(drawing.name)
+            : say.shelf.theProcessorDrawsWhy(told(drawing.why))}
       </Text>
       <View style={styles.line}>
+        <Text style={[type.label, styles.words]}>{say.shelf.language}</Text>
+        <Choice label={say.shelf.language} options={languages} value={language} onChoose={speak} />
+      </View>
+      <View style={styles.line}>
         <View style={styles.words}>
-          <Text style={type.label}>Words under the tools</Text>
-          <Text style={type.small}>Beside the photo on the bench.</Text>
+          <Text style={type.label}>{say.shelf.wordsUnderTheTools}</Text>
+          <Text style={type.small}>{say.shelf.besideThePhotoOnTheBench}</Text>
         </View>
-        <Switch label="Words under the tools" on={worded} onToggle={() => noteTold(TOOL_WORDS, worded)} />
+        <Switch label={say.shelf.wordsUnderTheTools} on={worded} onToggle={() => noteTold(TOOL_WORDS, worded)} />
       </View>
     </Sheet>
   );

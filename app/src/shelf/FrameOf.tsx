@@ -8,6 +8,7 @@ import { thumbUrl, versionThumbUrl } from '../state/server';
 import { colour, familyMarks, type } from '../theme/tokens';
 import { CARRIED } from './Rolls';
 import { changePhoto } from './shelf';
+import { say } from '../words';
 
 interface Props {
   readonly photo: Photo;
@@ -40,7 +41,7 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
       <Pressable
         role={selected === undefined ? 'button' : 'checkbox'}
         aria-checked={selected}
-        aria-label={`${selected === undefined ? 'Open' : 'Select'} ${photo.name}${photo.missing ? ', original missing' : ''}`}
+        aria-label={`${selected === undefined ? say.shelf.openName(photo.name) : say.shelf.selectName(photo.name)}${photo.missing ? say.shelf.originalMissing : ''}`}
         onPressIn={() => selected === undefined && aboutToOpen(photo, latest)}
         onPress={onPress}
         onLongPress={onHold}
@@ -55,12 +56,19 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
         />
         {photo.missing && (
           <View pointerEvents="none" style={styles.missing}>
-            <Text style={[type.small, { color: colour.fault }]}>Original missing</Text>
+            <Text style={[type.small, { color: colour.fault }]}>{say.shelf.originalMissing2}</Text>
           </View>
         )}
         {selected && <View pointerEvents="none" style={styles.selected} />}
         {photo.picked && (
-          <Svg viewBox="0 0 100 100" preserveAspectRatio="none" width={width} height={height} style={StyleSheet.absoluteFill} aria-label="Picked">
+          <Svg
+            viewBox="0 0 100 100"
+            preserveAspectRatio="none"
+            width={width}
+            height={height}
+            style={StyleSheet.absoluteFill}
+            aria-label={say.shelf.picked}
+          >
             <Path
               d="M12 22C30 4 78 5 92 26C104 52 92 88 60 95C28 101 3 82 6 48C7 33 14 20 34 12"
               stroke={colour.signal}
@@ -75,18 +83,18 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
       <View style={styles.edge}>
         <Pressable
           role="button"
-          aria-label={`${frame} ${photo.picked ? 'do not pick' : 'pick'} ${photo.name}`}
+          aria-label={photo.picked ? say.shelf.frameDoNotPickName(frame, photo.name) : say.shelf.framePickName(frame, photo.name)}
           aria-pressed={photo.picked}
           onPress={() => void changePhoto(photo, { picked: !photo.picked })}
           style={styles.number}
         >
           <Text style={[type.figure, photo.picked && { color: colour.signalText }]}>{frame}</Text>
         </Pressable>
-        <Pressable role="button" aria-label={`About ${photo.name}`} aria-pressed={read} onPress={onAbout} style={styles.words}>
+        <Pressable role="button" aria-label={say.shelf.aboutName(photo.name)} aria-pressed={read} onPress={onAbout} style={styles.words}>
           <Text numberOfLines={1} style={[type.small, read && styles.read]}>
             {photo.name}
           </Text>
-          <View role="img" style={styles.ticks} aria-label={`${families.length} layers`}>
+          <View role="img" style={styles.ticks} aria-label={say.shelf.countLayers(families.length)}>
             {families.slice(0, 14).map((family, i) => (
               <View key={i} style={[styles.tick, { backgroundColor: familyMarks[family as Family].hue }]} />
             ))}

@@ -5,6 +5,7 @@ import { Button } from '../controls/Button';
 import { sentenceOf, server } from '../state/server';
 import { colour, type } from '../theme/tokens';
 import { openShelf, replace } from './shelf';
+import { say } from '../words';
 
 /** Originals that were found without a photo, as a broken-off import leaves them: they go back to the shelf, or, where they are no photos, away. */
 export function Orphans() {
@@ -45,21 +46,19 @@ export function Orphans() {
     }
   };
   if (found.length + refused.length === 0) return null;
-  const words = (count: number): string => (count === 1 ? 'One original was' : `${count} originals were`);
+  const words = (count: number): string => (count === 1 ? say.shelf.oneOriginalWas : say.shelf.countOriginalsWere(count));
   return (
     <View role="status" style={styles.line}>
       {found.length > 0 && (
         <>
-          <Text style={type.body}>{words(found.length)} found without a photo. Nothing was thrown away.</Text>
-          <Button label="Bring to the shelf" onPress={() => void takeAll()} />
+          <Text style={type.body}>{say.shelf.wordsFoundWithoutAPhotoNothing(words(found.length))}</Text>
+          <Button label={say.shelf.bringToTheShelf} onPress={() => void takeAll()} />
         </>
       )}
       {refused.length > 0 && (
         <>
-          <Text style={[type.body, { color: colour.fault }]}>
-            {words(refused.length)} refused. {message}
-          </Text>
-          <Button label="Throw away" onPress={() => void throwAway()} />
+          <Text style={[type.body, { color: colour.fault }]}>{say.shelf.wordsRefusedMessage(words(refused.length), message)}</Text>
+          <Button label={say.shelf.throwAway} onPress={() => void throwAway()} />
         </>
       )}
     </View>

@@ -8,6 +8,7 @@ import { Words } from '../controls/Words';
 import { Entry } from '../controls/Entry';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { changeRoll, putIntoNewRoll, putIntoRoll, useShelf } from './shelf';
+import { say } from '../words';
 
 /** What a drag of photos carries within the page. */
 export const CARRIED = 'application/x-bexlen-photos';
@@ -20,9 +21,9 @@ export function Rolls({ open, onOpen }: { open: string | undefined; onOpen: (id:
   return (
     <View style={styles.line}>
       <ScrollView horizontal showsHorizontalScrollIndicator={false}>
-        <View role="radiogroup" aria-label="Rolls" style={styles.rolls}>
+        <View role="radiogroup" aria-label={say.shelf.rolls} style={styles.rolls}>
           <Chip
-            label="All photos"
+            label={say.shelf.allPhotos}
             count={photos.filter(({ binned }) => !binned).length}
             on={open === undefined}
             onPress={() => onOpen(undefined)}
@@ -43,7 +44,7 @@ export function Rolls({ open, onOpen }: { open: string | undefined; onOpen: (id:
       {changing && (
         <Sheet title={changing.name} onClose={() => setChanging(undefined)}>
           <Words
-            label="Name of the roll"
+            label={say.shelf.nameOfTheRoll}
             value={changing.name}
             longest={120}
             onKeep={(name) => {
@@ -51,9 +52,9 @@ export function Rolls({ open, onOpen }: { open: string | undefined; onOpen: (id:
               setChanging(undefined);
             }}
           />
-          <Text style={type.small}>Its {changing.photos} photos stay on the shelf when it goes.</Text>
+          <Text style={type.small}>{say.shelf.itsPhotosPhotosStayOnThe(changing.photos)}</Text>
           <Button
-            label="Take the roll away"
+            label={say.shelf.takeTheRollAway}
             onPress={() => {
               void changeRoll(changing.id, undefined);
               setChanging(undefined);
@@ -112,7 +113,7 @@ function Chip({ label, count, on, onPress, onDrop }: ChipProps) {
       ref={ref}
       role="radio"
       aria-checked={on}
-      aria-label={`Roll ${label}`}
+      aria-label={say.shelf.rollLabel(label)}
       onPress={onPress}
       style={[styles.chip, on && styles.on, over && styles.over]}
     >
@@ -131,17 +132,17 @@ export function IntoRoll({ ids, onClose }: { ids: readonly string[]; onClose: ()
     onClose();
   };
   return (
-    <Sheet title={ids.length === 1 ? 'Into a roll' : `${ids.length} photos into a roll`} onClose={onClose}>
+    <Sheet title={ids.length === 1 ? say.shelf.intoARoll : say.shelf.countPhotosIntoARoll(ids.length)} onClose={onClose}>
       {rolls.map((roll) => (
-        <Button key={roll.id} label={roll.name} says={`Into ${roll.name}`} onPress={() => then(putIntoRoll(ids, roll.id))} />
+        <Button key={roll.id} label={roll.name} says={say.shelf.intoName(roll.name)} onPress={() => then(putIntoRoll(ids, roll.id))} />
       ))}
       <View style={styles.row}>
         <View style={styles.grow}>
-          <Entry label="Name of a new roll" value={name} onChange={setName} />
+          <Entry label={say.shelf.nameOfANewRoll} value={name} onChange={setName} />
         </View>
-        <Button strong label="New roll" off={name.trim() === ''} onPress={() => then(putIntoNewRoll(name.trim(), ids))} />
+        <Button strong label={say.shelf.newRoll} off={name.trim() === ''} onPress={() => then(putIntoNewRoll(name.trim(), ids))} />
       </View>
-      {rolls.length > 0 && <Button label="Out of any roll" onPress={() => then(putIntoRoll(ids, null))} />}
+      {rolls.length > 0 && <Button label={say.shelf.outOfAnyRoll} onPress={() => then(putIntoRoll(ids, null))} />}
     </Sheet>
   );
 }

@@ -1,6 +1,7 @@
 import { StyleSheet, Text, View } from 'react-native';
 import { Button } from '../controls/Button';
 import { colour, type } from '../theme/tokens';
+import { say } from '../words';
 
 interface Props {
   readonly count: number;
@@ -17,22 +18,22 @@ interface Props {
 /** How many photos are selected, and what can be done with them. */
 export function Selection({ count, inBin, onLook, onFiles, onRoll, onBin, onDelete }: Props) {
   return (
-    <View role="group" aria-label="What is selected" style={styles.acts}>
+    <View role="group" aria-label={say.shelf.whatIsSelected} style={styles.acts}>
       <Text role="status" style={[type.label, styles.count]}>
-        {count === 0 ? 'Tap photos to select them.' : `${count} selected`}
+        {count === 0 ? say.shelf.tapPhotosToSelectThem : say.shelf.countSelected(count)}
       </Text>
       {count > 0 && !inBin && (
         <>
-          <Button label="Look" says={`Look for ${count}`} onPress={onLook} />
-          <Button label="Files" says={`Files of ${count}`} onPress={onFiles} />
-          <Button label="Roll" says={`Put ${count} into a roll`} onPress={onRoll} />
-          <Button label="Bin" says={`Put ${count} into the bin`} onPress={onBin} />
+          <Button label={say.shelf.look} says={say.shelf.lookForCount(count)} onPress={onLook} />
+          <Button label="Files" says={say.shelf.filesOfCount(count)} onPress={onFiles} />
+          <Button label={say.shelf.roll} says={say.shelf.putCountIntoARoll(count)} onPress={onRoll} />
+          <Button label={say.shelf.bin} says={say.shelf.putCountIntoTheBin(count)} onPress={onBin} />
         </>
       )}
       {count > 0 && inBin && (
         <>
-          <Button label="Take back" says={`Take ${count} back`} onPress={onBin} />
-          <Button label="Delete" says={`Delete ${count} for good`} onPress={onDelete} />
+          <Button label={say.shelf.takeBack} says={say.shelf.takeCountBack(count)} onPress={onBin} />
+          <Button label="Delete" says={say.shelf.deleteCountForGood(count)} onPress={onDelete} />
         </>
       )}
     </View>

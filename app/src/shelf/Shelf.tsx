@@ -26,6 +26,7 @@ import { importFiles } from './sending';
 import { binPhotos, followShelf, lookAt, lookFurther, removePhotos, openShelf, readAbout, takeLookBack, useShelf } from './shelf';
 import { Selection } from './Selection';
 import { Uploads } from './Uploads';
+import { say } from '../words';
 
 const openVersion = ({ id }: VersionSummary): void => router.push({ pathname: '/bench/[version]', params: { version: id } });
 
@@ -72,7 +73,7 @@ export function Shelf() {
   const [exporting, setExporting] = useState(false);
   const [bin, setBin] = useState(false);
   const [selected, setSelected] = useState<ReadonlySet<string>>();
-  const files = useFiles('Photos to import', READ, importFiles, true);
+  const files = useFiles(say.shelf.photosToImport, READ, importFiles, true);
   useEffect(followShelf, []);
   const comeBackTo = useRef(was?.top ?? 0);
   useEffect(() => noteShelf({ roll }), [roll]);
@@ -108,17 +109,17 @@ export function Shelf() {
     <View style={styles.screen}>
       <View style={styles.head}>
         <Text role="heading" aria-level={1} style={styles.title}>
-          {bin ? 'Bin' : 'Shelf'}
+          {bin ? say.shelf.bin : say.shelf.shelf}
         </Text>
-        <Search label="Search names and captions" value={search} onChange={setSearch} style={styles.search} />
+        <Search label={say.shelf.searchNamesAndCaptions} value={search} onChange={setSearch} style={styles.search} />
       </View>
       <ScrollView horizontal showsHorizontalScrollIndicator={false} style={styles.fixed} contentContainerStyle={styles.line}>
-        <Button fixed label={selected ? 'Done' : 'Select'} onPress={() => setSelected(selected ? undefined : new Set())} />
-        <Choice label="Order" options={SORTS} value={sort} onChoose={setSort} />
-        <Choice label="Which photos" options={FILTERS} value={filter} onChoose={setFilter} />
-        <Button fixed label="Phone" onPress={() => setPhone(true)} />
-        <Button fixed label="This device" onPress={() => setDevice(true)} />
-        <Button fixed label={bin ? 'Back to the shelf' : 'Bin'} onPress={() => (setBin(!bin), setSelected(undefined))} />
+        <Button fixed label={selected ? say.shelf.done : say.shelf.select} onPress={() => setSelected(selected ? undefined : new Set())} />
+        <Choice label={say.shelf.order} options={SORTS} value={sort} onChoose={setSort} />
+        <Choice label={say.shelf.whichPhotos} options={FILTERS} value={filter} onChoose={setFilter} />
+        <Button fixed label={say.shelf.phone} onPress={() => setPhone(true)} />
+        <Button fixed label={say.shelf.thisDevice} onPress={() => setDevice(true)} />
+        <Button fixed label={bin ? say.shelf.backToTheShelf : say.shelf.bin} onPress={() => (setBin(!bin), setSelected(undefined))} />
       </ScrollView>
       {!bin && <Rolls open={roll} onOpen={setRoll} />}
       <ScrollView style={styles.above} contentContainerStyle={styles.aboveInside}>
@@ -127,7 +128,7 @@ export function Shelf() {
         {message !== '' && (
           <View role="alert" style={styles.empty}>
             <Text style={type.body}>{message}</Text>
-            <Button label="Try again" onPress={() => void openShelf()} />
+            <Button label={say.shelf.tryAgain} onPress={() => void openShelf()} />
           </View>
         )}
         {state === 'ready' && found.length === 0 && (
@@ -178,25 +179,25 @@ export function Shelf() {
       {needed.length > 0 && (
         <View style={styles.undo}>
           <Text style={[type.label, styles.undoText]}>{message}</Text>
-          <Button label="Keep" onPress={() => useShelf.setState({ needed: [], message: '' })} />
-          <Button label="Delete all the same" onPress={() => void removePhotos(needed, true)} />
+          <Button label={say.shelf.keep} onPress={() => useShelf.setState({ needed: [], message: '' })} />
+          <Button label={say.shelf.deleteAllTheSame} onPress={() => void removePhotos(needed, true)} />
         </View>
       )}
       {binned.length > 0 && (
         <View style={styles.undo}>
           <Text style={[type.label, styles.undoText]}>
-            {binned.length === 1 ? `${binned[0]?.name} is in the bin.` : `${binned.length} photos are in the bin.`}
+            {binned.length === 1 ? say.shelf.nameIsInTheBin(binned[0]?.name ?? '') : say.shelf.countPhotosAreInTheBin(binned.length)}
           </Text>
-          <Button label="Undo" onPress={() => void binPhotos(binned, false)} />
+          <Button label={say.shelf.undo} onPress={() => void binPhotos(binned, false)} />
         </View>
       )}
       {put && (
         <View style={styles.undo}>
           <Text style={[type.label, styles.undoText]}>
-            “{put.name}” is on {put.ids.length === 1 ? 'one photo' : `${put.ids.length} photos`}, as a new version.
+            {say.shelf.nameIsOnWhatAsA(put.name, put.ids.length === 1 ? say.shelf.onePhoto : say.shelf.countPhotos(put.ids.length))}
           </Text>
-          <Button label="Keep" onPress={() => useShelf.setState({ put: undefined })} />
-          <Button label="Undo" onPress={() => void takeLookBack(put.ids)} />
+          <Button label={say.shelf.keep} onPress={() => useShelf.setState({ put: undefined })} />
+          <Button label={say.shelf.undo} onPress={() => void takeLookBack(put.ids)} />
         </View>
       )}
       {selected && (
@@ -214,7 +215,7 @@ export function Shelf() {
         />
       )}
       <Places here="shelf">
-        <Button strong icon={Plus} label="Import photos" onPress={() => files.choose()} />
+        <Button strong icon={Plus} label={say.shelf.importPhotos} onPress={() => files.choose()} />
       </Places>
       {files.field}
       {phone && <Phone onClose={() => setPhone(false)} />}
@@ -229,7 +230,10 @@ export function Shelf() {
         />
       )}
       {exporting && (
-        <Sheet title={chosen.length === 1 ? 'A file of one photo' : `Files of ${chosen.length} photos`} onClose={() => setExporting(false)}>
+        <Sheet
+          title={chosen.length === 1 ? say.shelf.aFileOfOnePhoto : say.shelf.filesOfCountPhotos(chosen.length)}
+          onClose={() => setExporting(false)}
+        >
           <FileForm
             versionIds={photos.filter(({ id }) => selected?.has(id)).flatMap(({ versions }) => versions[0]?.id ?? [])}
             transparent={photos.some(({ id, alpha }) => alpha && selected?.has(id))}
@@ -239,7 +243,7 @@ export function Shelf() {
         </Sheet>
       )}
       {!wide && read && (
-        <Sheet title="About this photo" onClose={() => readAbout(undefined)}>
+        <Sheet title={say.shelf.aboutThisPhoto} onClose={() => readAbout(undefined)}>
           <About photo={read} onOpen={(version) => (readAbout(undefined), openVersion(version))} />
         </Sheet>
       )}
@@ -261,11 +265,7 @@ function offsetsOf(rows: readonly (readonly { readonly height: number }[])[]): n
 }
 
 const emptyWords = (bin: boolean, wanted: boolean): string =>
-  wanted
-    ? 'No photos match. Clear the search to see all.'
-    : bin
-      ? 'The bin is empty.'
-      : 'The shelf is empty. Import photos, drop them here, or paste them.';
+  wanted ? say.shelf.noPhotosMatchClearTheSearch : bin ? say.shelf.theBinIsEmpty : say.shelf.theShelfIsEmptyImportPhotos;
 
 /** What the field for files offers. */
 const READ = ['image/jpeg,image/png,image/tiff,image/webp,image/avif,image/heic,image/heif', ...photoEndings.map((ending) => `.${ending}`)].join(',');

@@ -5,18 +5,19 @@ import { isRawName } from '@bexlen/api';
 import { IconButton } from '../controls/Button';
 import { colour, radius, type } from '../theme/tokens';
 import { clearUploads, isUnderWay, useUploads, type Upload } from './sending';
+import { say } from '../words';
 
 const WORDS: Record<Exclude<Upload['state'], 'sending'>, string> = {
-  waiting: 'waits',
-  held: 'waits for the server',
-  done: 'on the shelf',
-  known: 'was on the shelf already',
-  refused: 'refused',
+  waiting: say.shelf.waits,
+  held: say.shelf.waitsForTheServer,
+  done: say.shelf.onTheShelf,
+  known: say.shelf.wasOnTheShelfAlready,
+  refused: say.shelf.refused,
 };
 
 /** What becomes of a file that is being sent: its bytes first, then the server looks at it, which takes a raw file some seconds. */
 const onTheWay = ({ name, progress }: Upload): string =>
-  progress < 1 ? `${Math.round(progress * 100)} %` : isRawName(name) ? 'is being developed' : 'is being read';
+  progress < 1 ? `${Math.round(progress * 100)} %` : isRawName(name) ? say.shelf.isBeingDeveloped : say.shelf.isBeingRead;
 
 /** A list in which all went well goes by itself. */
 const GONE_MS = 4000;
@@ -37,10 +38,10 @@ export function Uploads() {
   if (uploads.length === 0) return null;
   const arrived = uploads.filter(({ state }) => state === 'done' || state === 'known').length;
   return (
-    <View role="group" style={styles.list} aria-label="Imports">
+    <View role="group" style={styles.list} aria-label={say.shelf.imports}>
       {uploads.length > SEVERAL && (
         <Text role="status" style={[type.label, styles.sum]}>
-          {arrived} of {uploads.length} are on the shelf
+          {say.shelf.arrivedOfCountAreOnThe(arrived, uploads.length)}
         </Text>
       )}
       {uploads.map((upload, i) => (
@@ -52,7 +53,7 @@ export function Uploads() {
             <Text style={[type.small, upload.state === 'refused' && { color: colour.fault }]}>
               {upload.state === 'sending' ? onTheWay(upload) : WORDS[upload.state]}
             </Text>
-            {i === 0 && !busy && <IconButton icon={X} label="Clear the list of imports" onPress={clearUploads} />}
+            {i === 0 && !busy && <IconButton icon={X} label={say.shelf.clearTheListOfImports} onPress={clearUploads} />}
           </View>
           {upload.state === 'sending' && (
             <View style={styles.track}>
@@ -81,7 +82,7 @@ function Stored({ uri, name }: { uri: string; name: string }) {
       style={styles.stored}
       resizeMode="contain"
       onError={() => setNone(true)}
-      aria-label={`${name}, as the camera showed it`}
+      aria-label={say.shelf.nameAsTheCameraShowedIt(name)}
     />
   );
 }

@@ -4,6 +4,7 @@ import { create } from 'zustand';
 import { isRawName } from '@bexlen/api';
 import { useReach } from '../state/news';
 import { parsed } from '../state/parsed';
+import { told } from '../words';
 import { asRefusal, OFFLINE, Refusal, server, uploadPreviewUrl } from '../state/server';
 import { putIntoNewRoll, replace } from './shelf';
 import { waitingFiles, type Waiting } from '../offline/waiting';
@@ -105,7 +106,7 @@ async function sent(parcel: Parcel): Promise<string | undefined> {
       if (isRawName(parcel.name)) update(id, { preview: uploadPreviewUrl(parcel.upload) });
       const { photo, known, notes } = await server.takeUpload(parcel.upload);
       replace(photo);
-      update(id, { ...(notes.length > 0 && { message: notes.join(' '), hint: '' }), state: known ? 'known' : 'done', progress: 1 });
+      update(id, { ...(notes.length > 0 && { message: notes.map(told).join(' '), hint: '' }), state: known ? 'known' : 'done', progress: 1 });
       forget(parcel);
       return photo.id;
     } catch (error) {

@@ -1,18 +1,19 @@
 import type { Filter, Photo, Sort } from '@bexlen/api';
+import { say } from '../words';
 
 /** How the sheet is ordered. */
 export const SORTS: readonly { readonly id: Sort; readonly label: string }[] = [
-  { id: 'new', label: 'Newest' },
-  { id: 'taken', label: 'Taken' },
-  { id: 'name', label: 'Name' },
+  { id: 'new', label: say.shelf.newest },
+  { id: 'taken', label: say.shelf.taken },
+  { id: 'name', label: say.shelf.name },
 ];
 
 /** Which photos are on it. */
 export const FILTERS: readonly { readonly id: Filter; readonly label: string }[] = [
-  { id: 'all', label: 'All' },
-  { id: 'picked', label: 'Picked' },
-  { id: 'treated', label: 'Treated' },
-  { id: 'plain', label: 'As they came' },
+  { id: 'all', label: say.shelf.all },
+  { id: 'picked', label: say.shelf.picked },
+  { id: 'treated', label: say.shelf.treated },
+  { id: 'plain', label: say.shelf.asTheyCame },
 ];
 
 export interface Wanted {

@@ -4,6 +4,7 @@ import { hear, useReach } from '../state/news';
 import { sentenceOf, server } from '../state/server';
 import { askAnew, askFor, keyOf, merged, type ToldSheet } from './pages';
 import type { Wanted } from './sheet';
+import { say } from '../words';
 
 interface ShelfState {
   /** All photos of the shelf; of a long one, those that were told of. */
@@ -128,7 +129,7 @@ export function followShelf(): () => void {
 }
 
 const cannotRead = (count: number): string =>
-  `${count === 1 ? 'One photo' : `${count} photos`} could not be read and ${count === 1 ? 'is' : 'are'} not shown. The files are kept; a newer Bexlen may read them.`;
+  `${count === 1 ? say.shelf.onePhoto2 : say.shelf.countPhotos(count)} could not be read and ${count === 1 ? say.shelf.is : say.shelf.are} not shown. The files are kept; a newer Bexlen may read them.`;
 
 /** A photo as it is now, new or known. */
 export const replace = (photo: Photo): void =>
@@ -179,7 +180,10 @@ export async function takeLookBack(ids: readonly string[]): Promise<void> {
     const { kept } = await server.removeVersions(ids);
     setState({ put: undefined });
     await openShelf();
-    if (kept.length > 0) setState({ message: `${kept.length === 1 ? 'One version was' : `${kept.length} versions were`} changed since and stay.` });
+    if (kept.length > 0)
+      setState({
+        message: say.shelf.whatChangedSinceAndStay(kept.length === 1 ? say.shelf.oneVersionWas : say.shelf.countVersionsWere(kept.length)),
+      });
   } catch (error) {
     setState({ message: sentenceOf(error) });
   }

@@ -8,6 +8,7 @@ import { hear } from './news';
 import { comeBack } from './place';
 import { Refusal, sentenceOf, server } from './server';
 import { markKept, unsentStrokes } from './strokes';
+import { say } from '../words';
 
 /** How long a change rests before it is sent, and the pauses between retries while the server is away. */
 const REST_MS = 350;
@@ -181,7 +182,7 @@ async function cope(error: unknown, history: History): Promise<void> {
     return later(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)] ?? 8000);
   }
   useBench.setState({ keep: 'refused' });
-  notify(sentenceOf(error, 'This change could not be kept.'));
+  notify(sentenceOf(error, say.state.thisChangeCouldNotBeKept));
 }
 
 /** Returns the unanswered history that the server has after all: it arrived, and only the answer was lost. */
@@ -202,7 +203,7 @@ async function keepBoth(history: History): Promise<void> {
     journal.clear(versionId);
     hasNow({ revision: copy.revision, history });
     useBench.setState({ versionId: copy.id, versionName: copy.name, history, keep: 'kept', photo: await server.photo(photo.id) });
-    notify(`“${versionName}” was changed somewhere else. Both are kept: yours goes on as “${copy.name}”.`);
+    notify(say.state.versionWasChangedSomewhereElseBoth(versionName, copy.name));
     moved(copy.id);
   } catch {
     useBench.setState({ keep: 'waiting' });

@@ -3,6 +3,7 @@ import { subscribeWithSelector } from 'zustand/middleware';
 import { emptyStack, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { canRedo, canUndo, recorded, type History } from './history';
+import { say } from '../words';
 
 export type KeepState = 'kept' | 'keeping' | 'waiting' | 'refused';
 
@@ -23,7 +24,7 @@ interface Bench {
   readonly stack: () => Stack;
 }
 
-const nothing: History = { steps: [{ words: 'As it came', stack: emptyStack }], cursor: 0 };
+const nothing: History = { steps: [{ words: say.state.asItCame, stack: emptyStack }], cursor: 0 };
 
 /** The open version: what is on the bench. One place for its states; components read it by selectors. */
 export const useBench = create<Bench>()(

@@ -30,11 +30,14 @@ import type {
   VersionChange,
   VersionSummary,
 } from '@bexlen/api';
+import { say, told } from '../words';
 
 /** A refusal by the server, with its sentence, or `offline` when it cannot be reached. */
 export class Refusal extends Error {
-  constructor(readonly fault: Fault) {
-    super(fault.message);
+  readonly fault: Fault;
+  constructor(fault: Fault) {
+    super(told(fault.message));
+    this.fault = { ...fault, message: told(fault.message), hint: told(fault.hint) };
   }
   get code(): string {
     return this.fault.code;
@@ -47,17 +50,14 @@ export const sentenceOf = (error: unknown, otherwise = String(error)): string =>
 
 export const OFFLINE: Fault = {
   code: 'offline',
-  message: 'The server cannot be reached.',
-  hint:
-    globalThis.location?.protocol === 'https:'
-      ? 'See that it runs, and that this device is in its network; the page goes on by itself.'
-      : 'Start it again with ./start; the page goes on by itself.',
+  message: say.state.theServerCannotBeReached,
+  hint: globalThis.location?.protocol === 'https:' ? say.state.seeThatItRunsAndThat : say.state.startItAgainWithStartThe,
 };
-const STRANGE: Fault = { code: 'internal', message: 'The server gave an answer that cannot be read.', hint: 'Reload the page.' };
+const STRANGE: Fault = { code: 'internal', message: say.state.theServerGaveAnAnswerThat, hint: say.state.reloadThePage };
 
 export function asRefusal(status: number, body: unknown): Refusal {
   const fault = api.fault.safeParse(body);
-  return new Refusal(fault.success ? fault.data : { ...STRANGE, message: `The server refused (${status}).` });
+  return new Refusal(fault.success ? fault.data : { ...STRANGE, message: say.state.theServerRefusedStatus(status) });
 }
 
 async function ask<T>(

@@ -1,5 +1,6 @@
 import type { Family } from '@bexlen/core';
 import type { ViewStyle, TextStyle } from 'react-native';
+import { say } from '../words';
 
 /** Neutral greys without a tint, cream tape, and one warm signal. */
 export const colour = {
@@ -21,7 +22,7 @@ export const colour = {
 
 /** The surround of a photo under judgement: black to paper white. */
 export const surrounds = ['#000000', '#262626', '#777777', '#bcbcbc', '#f4f4f4'] as const;
-export const surroundNames = ['Black', 'Dark grey', 'Mid grey', 'Light grey', 'Paper white'] as const;
+export const surroundNames = [say.theme.black, say.theme.darkGrey, say.theme.midGrey, say.theme.lightGrey, say.theme.paperWhite] as const;
 
 /** A family's stripe, and its notches for those who do not see the hue: lengths of short cuts in the cap. */
 export const familyMarks: Record<Family | 'group', { readonly hue: string; readonly notches: readonly number[] }> = {

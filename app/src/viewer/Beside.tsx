@@ -13,6 +13,7 @@ import { useGestures } from './gestures';
 import { fit, zoomed, type Look } from '../state/look';
 import { Split } from './Split';
 import { useView } from '../state/view';
+import { say } from '../words';
 
 const ZOOM = 2;
 const KEYS: Record<string, readonly [number, number]> = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] };
@@ -65,7 +66,7 @@ function Open() {
   }, []);
   const shown = over ? panes.slice(0, 1) : panes;
   return (
-    <View role="dialog" aria-label="Side by side" style={styles.cover}>
+    <View role="dialog" aria-label={say.viewer.sideBySide} style={styles.cover}>
       <View style={[styles.panes, { backgroundColor: surrounds[surround] }]}>
         {shown.map((pane, i) => (
           <View key={pane.name} style={[styles.cell, over ? styles.whole : shapeOf(panes.length, wide)]}>
@@ -84,12 +85,12 @@ function Open() {
       </View>
       <View style={styles.foot}>
         {panes.length === 2 && (
-          <Button icon={over ? Columns : Layers} label={over ? 'Side by side' : 'One over the other'} onPress={() => setOver(!over)} />
+          <Button icon={over ? Columns : Layers} label={over ? say.viewer.sideBySide : say.viewer.oneOverTheOther} onPress={() => setOver(!over)} />
         )}
         <Text style={[type.small, styles.words]} numberOfLines={1}>
-          {images.filter(Boolean).length < panes.length ? `${images.filter(Boolean).length} of ${panes.length}` : ''}
+          {images.filter(Boolean).length < panes.length ? say.viewer.countOfCount(images.filter(Boolean).length, panes.length) : ''}
         </Text>
-        <IconButton icon={X} label="Close side by side" onPress={() => besides([])} />
+        <IconButton icon={X} label={say.viewer.closeSideBySide} onPress={() => besides([])} />
       </View>
     </View>
   );

@@ -5,6 +5,7 @@ import { usePreview } from '../engine/shown';
 import { smallPictureUrl } from '../state/opening';
 import { useView } from '../state/view';
 import { colour, surrounds, web } from '../theme/tokens';
+import { say } from '../words';
 
 /** The small picture of a version, where the large one will be, until that is there: the bench is never without a picture. */
 export function FirstSight({ versionId, name }: { versionId: string; name: string }) {
@@ -15,12 +16,12 @@ export function FirstSight({ versionId, name }: { versionId: string; name: strin
   return (
     <View pointerEvents="none" style={[StyleSheet.absoluteFill, styles.area, { backgroundColor: surrounds[surround] }]}>
       {lost ? (
-        <ActivityIndicator aria-label="Opening the photo" color={colour.quiet} />
+        <ActivityIndicator aria-label={say.viewer.openingThePhoto} color={colour.quiet} />
       ) : (
         <View style={[StyleSheet.absoluteFill, web({ transform: `translate(${look.x}px, ${look.y}px) scale(${look.scale})` })]}>
           <img
             src={smallPictureUrl(versionId)}
-            alt={name ? `${name}, opening` : 'Opening the photo'}
+            alt={name ? say.viewer.nameOpening(name) : say.viewer.openingThePhoto}
             decoding="sync"
             onError={() => setLost(true)}
             style={{ width: '100%', height: '100%', objectFit: 'contain' }}

@@ -9,6 +9,7 @@ import { usePreview } from '../engine/shown';
 import { region } from '../edits/layers';
 import { useView } from '../state/view';
 import { colour, radius, type, web } from '../theme/tokens';
+import { say } from '../words';
 
 const WIDTH = 196;
 const HEIGHT = 78;
@@ -68,9 +69,9 @@ export function Histogram() {
       <View
         ref={ref}
         role="slider"
-        aria-label="Histogram. Keys 1 to 5 choose blacks, shadows, middle, highlights, whites; left and right move them"
+        aria-label={say.viewer.histogramKeysToChooseBlacksShadows}
         aria-valuenow={0}
-        aria-valuetext={`${percent(now.clippedDark)} clipped dark, ${percent(now.clippedLight)} clipped light`}
+        aria-valuetext={say.viewer.percentClippedDarkPercentClippedLight(percent(now.clippedDark), percent(now.clippedLight))}
         tabIndex={0}
         style={web({ touchAction: 'none', cursor: 'ew-resize' })}
       >
@@ -95,10 +96,10 @@ export function Histogram() {
 /** Values of the place that is held, in the photo and now: red, green, blue, OKLab lightness, stops from middle grey. */
 function Probe({ image, original }: { image: ImageData | undefined; original: ImageData | undefined }) {
   const probe = useView((state) => state.probe);
-  if (!probe || !image || !original) return <Text style={type.small}>Hold the photo for its values</Text>;
+  if (!probe || !image || !original) return <Text style={type.small}>{say.viewer.holdThePhotoForItsValues}</Text>;
   const rows = [
-    ['Photo', original],
-    ['Now', image],
+    [say.viewer.photo, original],
+    [say.viewer.now, image],
   ] as const;
   return rows.map(([label, picture]) => {
     const { rgb, lightness, stops, zone } = spotAt(picture, probe.u, probe.v, 1);
@@ -122,7 +123,7 @@ function Wide({ image }: { image: ImageData }) {
   return (
     <View style={styles.clipped}>
       <Text style={type.small}>Display P3</Text>
-      <Text style={type.small}>{outside > 0 ? `${percent(outside)} outside sRGB` : 'all inside sRGB'}</Text>
+      <Text style={type.small}>{outside > 0 ? say.viewer.percentOutsideSrgb(percent(outside)) : say.viewer.allInsideSrgb}</Text>
     </View>
   );
 }
@@ -131,7 +132,7 @@ function Clipped({ counts }: { counts: Counts }) {
   return (
     <View style={styles.clipped}>
       <Text style={[type.figure, counts.clippedDark > 0.001 && { color: colour.signalText }]}>{percent(counts.clippedDark)}</Text>
-      <Text style={type.small}>clipped</Text>
+      <Text style={type.small}>{say.viewer.clipped}</Text>
       <Text style={[type.figure, counts.clippedLight > 0.001 && { color: colour.signalText }]}>{percent(counts.clippedLight)}</Text>
     </View>
   );

@@ -9,6 +9,7 @@ import { usePreview } from '../engine/shown';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
 import { shareOf, type Look } from '../state/look';
+import { say } from '../words';
 
 /** Side of each of the two views, in pixels of the screen. */
 const SIDE = 150;
@@ -84,8 +85,8 @@ export function Loupe({ area, picture, look }: Props) {
     <View
       ref={ref}
       role="slider"
-      aria-label="Loupe"
-      aria-valuetext={`${Math.round(at.u * 100)} % across, ${Math.round(at.v * 100)} % down`}
+      aria-label={say.viewer.loupe}
+      aria-valuetext={say.viewer.uAcrossVDown(Math.round(at.u * 100), Math.round(at.v * 100))}
       tabIndex={0}
       style={[StyleSheet.absoluteFill, web({ touchAction: 'none', cursor: 'crosshair', outlineStyle: 'none' })]}
     >
@@ -93,7 +94,7 @@ export function Loupe({ area, picture, look }: Props) {
       <View pointerEvents="none" style={[styles.pair, { left, top }]}>
         {(['before', 'after'] as const).map((which) => (
           <View key={which} style={styles.view}>
-            <Picture image={shown?.[which]} label={`The place ${which}`} />
+            <Picture image={shown?.[which]} label={say.viewer.thePlaceWhich(which)} />
             <Text style={[type.small, styles.tag]}>{which}</Text>
           </View>
         ))}

@@ -3,6 +3,7 @@ import { StyleSheet, Text, View } from 'react-native';
 import { clipped, zoned, zoneLevel, zoneNames } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { colour, radius, type } from '../theme/tokens';
+import { say } from '../words';
 
 /** Side of the squares of the pattern, in pixels of the picture. */
 const PATTERN = 4;
@@ -53,7 +54,7 @@ export function Zones({ image }: { image: ImageData }) {
 /** What the greys of the zone view stand for. */
 export function ZoneScale() {
   return (
-    <View style={styles.scale} pointerEvents="none" role="img" aria-label="Zones 0 to X, from black to white, a stop apart">
+    <View style={styles.scale} pointerEvents="none" role="img" aria-label={say.viewer.zonesToXFromBlackTo}>
       {zoneNames.map((name, zone) => {
         const level = zoneLevel(zone);
         return (

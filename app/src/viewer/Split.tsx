@@ -3,6 +3,7 @@ import { StyleSheet, Text, View } from 'react-native';
 import { Picture } from '../controls/Picture';
 import { usePointer } from '../controls/usePointer';
 import { colour, type, web } from '../theme/tokens';
+import { say } from '../words';
 
 const KEYS: Record<string, number> = { ArrowLeft: -0.05, ArrowRight: 0.05 };
 
@@ -16,7 +17,7 @@ interface SplitProps {
 }
 
 /** The original left of a line that can be drawn across the photo. Lies over the shown picture, at its size. */
-export function Split({ original, width, height, scale, name = 'Original' }: SplitProps) {
+export function Split({ original, width, height, scale, name = say.viewer.original }: SplitProps) {
   const [at, setAt] = useState(0.5);
   const [from, setFrom] = useState(0.5);
   const ref = usePointer({
@@ -41,7 +42,7 @@ export function Split({ original, width, height, scale, name = 'Original' }: Spl
       <View
         ref={ref}
         role="slider"
-        aria-label="Split line"
+        aria-label={say.viewer.splitLine}
         aria-valuenow={Math.round(at * 100)}
         aria-valuemin={0}
         aria-valuemax={100}

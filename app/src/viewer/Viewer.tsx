@@ -20,6 +20,7 @@ import { useSight } from '../engine/detail';
 import { CropFrame } from '../onPhoto/CropFrame';
 import { GreyPick } from '../onPhoto/GreyPick';
 import { useView } from '../state/view';
+import { say } from '../words';
 
 /** From so many screen pixels to one of the working size the full size is asked for. */
 const CLOSER = 1.15;
@@ -120,7 +121,7 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
           seen={comparing ? undefined : frame?.seen}
           by={comparing ? undefined : frame?.by}
           patch={comparing ? undefined : patch}
-          label={comparing ? `${name}, original` : `${name}, as it is now`}
+          label={comparing ? say.viewer.nameOriginal(name) : say.viewer.nameAsItIsNow(name)}
         />
         {detail && !framing && (
           <View
@@ -156,12 +157,12 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
       {state === 'failed' && (
         <View style={styles.fault}>
           <Text style={type.body}>{message}</Text>
-          <Text style={type.small}>What you kept is safe. If the photo does not come, reload the page.</Text>
+          <Text style={type.small}>{say.viewer.whatYouKeptIsSafeIf}</Text>
         </View>
       )}
       {comparing && (
         <View style={styles.tag} pointerEvents="none">
-          <Text style={type.small}>Original</Text>
+          <Text style={type.small}>{say.viewer.original}</Text>
         </View>
       )}
     </View>

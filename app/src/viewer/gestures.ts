@@ -119,7 +119,8 @@ export function followGestures(element: HTMLElement, handlers: Handlers): () => 
   };
   const up = (event: PointerEvent): void => {
     if (!fingers.delete(event.pointerId)) return;
-    const wasHeld = holding;
+    // By the times of the touch itself: a page that was busy must not take a tap for a hold.
+    const wasHeld = holding && event.timeStamp - began.time >= HOLD_MS;
     release();
     const wasDragging = dragging !== undefined;
     if (event.type === 'pointercancel') dragging?.cancel();

@@ -22,6 +22,14 @@ function places(shown: number, unit: Unit, step: number): number {
   return 0;
 }
 
+/** How digits are written: with a point, until a page is put into a language that has another sign. */
+let written = (shown: number, places: number): string => shown.toFixed(places);
+
+/** Writes figures as a language does, without marks between thousands: they are typed over. Called once for a page. */
+export function figuresIn(language: string): void {
+  written = (shown, places) => shown.toLocaleString(language, { minimumFractionDigits: places, maximumFractionDigits: places, useGrouping: false });
+}
+
 /** A value as people read it: `20 %`, `34 px`, `1.20`. */
 export function figure(
   { unit, step = 1 }: Pick<NumberParam, 'unit'> & Partial<Pick<NumberParam, 'step'>>,
@@ -29,8 +37,9 @@ export function figure(
   longEdgePx: number,
 ): string {
   const shown = value * scale(unit, longEdgePx);
-  const text = shown.toFixed(places(shown, unit, step));
-  return `${Number(text) === 0 ? text.replace('-', '') : text.replace('-', '\u2212')}${names[unit]}`;
+  const digits = places(shown, unit, step);
+  const text = written(shown, digits);
+  return `${Number(shown.toFixed(digits)) === 0 ? text.replace('-', '') : text.replace('-', '\u2212')}${names[unit]}`;
 }
 
 /** The value that was typed, held in range; undefined if it is no number. Takes comma or point, with or without the unit. */
