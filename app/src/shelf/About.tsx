@@ -10,7 +10,7 @@ import { followExports, useExports, megabytes } from '../exports/exports';
 import { colour, type } from '../theme/tokens';
 import { layersOf } from '../state/words';
 import { changePhoto, renameVersion } from './shelf';
-import { language, say } from '../words';
+import { language, say, figures } from '../words';
 
 interface Props {
   readonly photo: Photo;
@@ -107,7 +107,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 const factsOf = ({ width, height, depth, format, bytes, importedAt }: Photo): readonly (readonly [string, string])[] => [
-  [say.shelf.size, say.shelf.widthXHeightWidthMegapixels(width, height, ((width * height) / 1e6).toFixed(1))],
+  [say.shelf.size, say.shelf.widthXHeightWidthMegapixels(width, height, figures((width * height) / 1e6, 1))],
   [say.shelf.file, say.shelf.formatDepthBitMegabytes(format, depth, megabytes(bytes))],
   [say.shelf.imported, new Date(importedAt).toLocaleDateString(language, { dateStyle: 'medium' })],
 ];

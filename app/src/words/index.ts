@@ -37,6 +37,10 @@ export const told = (text: string): string => toldIn(language, text);
 /** A label within a sentence: German writes nouns with capitals wherever they stand. */
 export const within = (label: string): string => (language === 'de' ? label : label.toLowerCase());
 
+/** A number with so many digits after its sign, as the language writes it. */
+export const figures = (value: number, digits: number): string =>
+  value.toLocaleString(language, { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false });
+
 /** Chooses a language for this device and loads the page anew in it. */
 export function speak(to: Language): void {
   try {
