@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { lookFolder, lookName, lookNote, placesOfLooks, type PlaceOfLook } from '@bexlen/core';
+import { lookFolder, lookName, lookNote, lookSays, placesOfLooks, type PlaceOfLook } from '@bexlen/core';
 import { id } from './common';
 
 /** A look on its way: its file, as it was read and written again, without its tables, which are kept on the server. */
@@ -15,7 +15,7 @@ export type KeptLook = z.infer<typeof keptLook>;
 export const lookbook = z.object({ looks: z.array(keptLook) });
 
 /** What of a look is changed; what is not named stays. */
-export const lookChange = z.strictObject({ name: lookName, folder: lookFolder, note: lookNote, favourite: z.boolean() }).partial();
+export const lookChange = z.strictObject({ name: lookName, folder: lookFolder, note: lookNote, says: lookSays, favourite: z.boolean() }).partial();
 export type LookChange = z.infer<typeof lookChange>;
 
 /** Photos that a look is put on at once, and versions that are removed at once, at most. */

@@ -41,7 +41,19 @@ export { factsOf, type Facts } from './measure/facts';
 export { isWashed, washOf } from './measure/wash';
 export { spotAt } from './measure/spot';
 export type { Bytes } from './measure/bytes';
-export { folderOfLook, LONGEST_LOOK, lookFile, lookFolder, lookName, lookNote, lookOf, readLook, type Look, type LookFault } from './looks/look';
+export {
+  folderOfLook,
+  LONGEST_LOOK,
+  lookFile,
+  lookFolder,
+  lookName,
+  lookNote,
+  lookOf,
+  lookSays,
+  readLook,
+  type Look,
+  type LookFault,
+} from './looks/look';
 export { fitNotes, needsOf } from './looks/fit';
 export { fitWords, isFit, USUAL } from './looks/fitting';
 export { standOf, type Stand } from './looks/stand';

@@ -87,6 +87,43 @@ test('one look goes onto three photos at once, and comes off again @phone', asyn
   await expect.poll(versions).toEqual(Array.from({ length: 3 }, () => ['Version 1']));
 });
 
+test('a version is built anew step by step, and a look of one’s own is given a sentence that its step says @phone', async ({ page }) => {
+  const bench = await openOnBench(house, page, 'dunes');
+  const { hands } = bench;
+  await bench.add('Exposure');
+  await bench.fader('Stops of Exposure', 20);
+  await bench.add('Grain');
+  await bench.close();
+  await hands.tap(button(page, /^dunes/));
+  await hands.tap(button(page, en.bench.buildNameStepByStep('Version 1')));
+  const lesson = page.getByRole('region', { name: en.lessons.lessonName('Version 1') });
+  await expect(lesson).toContainText('1/2');
+  await expect(lesson).toContainText(/^.*More or less light, in stops. Here: Stops/);
+  await hands.tap(button(page, /^Take$/));
+  await hands.tap(button(page, en.lessons.takeAndFinish));
+  await expect.poll(async () => (await stackNowWhenKept(house, page)).layers.map(({ kind }) => kind)).toEqual(['exposure', 'grain']);
+  const { photos } = await house.get<{ photos: { versions: { name: string }[] }[] }>('/photos');
+  expect(photos[0]?.versions.map(({ name }) => name).sort()).toEqual(['Version 1', 'Version 1, step by step']);
+  // Taken as a look, it can be given reasons of its own.
+  await hands.tap(button(page, 'Looks'));
+  await hands.tap(radio(page, /^Take$/));
+  await page.getByRole('textbox', { name: en.looks.nameOfTheLook }).fill('Dust road');
+  await hands.tap(button(page, en.looks.keepTheLook));
+  await expect(page.getByRole('alert')).toContainText('“Dust road” is in the lookbook');
+  await hands.tap(button(page, 'Looks'));
+  await hands.tap(button(page, /^Look Dust road/));
+  await hands.tap(button(page, /^More$/));
+  await hands.tap(button(page, en.controls.writeLabel(en.looks.whyNameIsThere('Grain'))));
+  const field = page.getByRole('textbox', { name: en.looks.whyNameIsThere('Grain') });
+  await field.fill('Dust hangs in the air.');
+  await field.press('Enter');
+  await expect
+    .poll(async () =>
+      (await house.get<{ looks: KeptLook[] }>('/looks')).looks.filter(({ own }) => own).map(({ file }) => (file as { says?: string[] }).says?.[1]),
+    )
+    .toEqual(['Dust hangs in the air.']);
+});
+
 test('a lesson is built on a photo of one’s own: a step changed, a step left out, and back @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'orchard-avenue');
   const { hands } = bench;

@@ -2,7 +2,8 @@ import { useEffect } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import Columns from 'lucide-react-native/icons/columns-2';
-import type { Photo } from '@bexlen/api';
+import Lesson from 'lucide-react-native/icons/graduation-cap';
+import { LONGEST_NAME, type Photo } from '@bexlen/api';
 import { Button, IconButton } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { VersionLine } from '../controls/VersionLine';
@@ -12,6 +13,7 @@ import { unsentStrokes } from '../state/strokes';
 import { layersOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
 import { BenchExport } from '../exports/BenchExport';
+import { buildOn } from '../lessons/lesson';
 import { besides } from '../viewer/beside';
 import { KeysPanel } from './KeysPanel';
 import type { Panel } from './TopBar';
@@ -58,6 +60,22 @@ function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onC
     }, say.bench.theVersionCouldNotBeCopied);
   const rename = (id: string, name: string): Promise<void> =>
     trying(async () => renamed(await server.renameVersion(id, name)), say.bench.theVersionCouldNotBeRenamed);
+  /** What makes a version, built anew on a version of its own, step by step. */
+  const build = (to: Photo, id: string, name: string): Promise<void> =>
+    trying(async () => {
+      const { steps, cursor } = id === versionId ? history : await server.version(id);
+      const stack = steps[cursor]?.stack;
+      if (!stack) return;
+      const begun = { stack: { ...stack, layers: [] }, words: say.bench.asItCame };
+      const made = await server.addVersion(to.id, {
+        name: say.bench.nameStepByStep(name).slice(0, LONGEST_NAME),
+        steps: [begun],
+        cursor: 0,
+        strokes: [],
+      });
+      buildOn(made.id, { name, stack });
+      onVersion(made.id);
+    }, say.bench.theVersionCouldNotBeCopied);
   const beside = (id: string, name: string): Promise<void> =>
     trying(async () => {
       const { steps, cursor } = await server.version(id);
@@ -85,6 +103,13 @@ function Versions({ onVersion, onClose }: { onVersion: (id: string) => void; onC
             onOpen={() => onVersion(version.id)}
             onRename={(name) => void rename(version.id, name)}
           />
+          {version.layers > 0 && (
+            <IconButton
+              icon={Lesson}
+              label={say.bench.buildNameStepByStep(version.name)}
+              onPress={() => void build(photo, version.id, version.name)}
+            />
+          )}
           {version.id !== versionId && (
             <IconButton icon={Columns} label={say.bench.compareWithName(version.name)} onPress={() => void beside(version.id, version.name)} />
           )}

@@ -24,8 +24,15 @@ const now = (): Stack => inForce(useBench.getState().history);
 const isThere = (id: string): boolean => find(now().layers, id) !== undefined;
 const still = (): boolean => globalThis.matchMedia?.('(prefers-reduced-motion: reduce)').matches ?? false;
 
+/** What can be built: a look, or a version. */
+type Built = Pick<Look, 'name' | 'stack' | 'says'>;
+/** What is built once a version is on the bench. */
+let next: { readonly versionId: string; readonly built: Built } | undefined;
+/** Begins to build something as soon as a version is on the bench. */
+export const buildOn = (versionId: string, built: Built): void => void (next = { versionId, built });
+
 /** Begins to build a look on what is on the bench. */
-export function beginLesson(look: Look): void {
+export function beginLesson(look: Built): void {
   const building = buildingOf(look, newId, edgeOf(useBench.getState().photo));
   if (building.steps.length === 0) return;
   setState({ lesson: { ...building, name: look.name, at: 0 } });
@@ -109,9 +116,14 @@ function play(): void {
 // What is built belongs to the version on which it was begun.
 useBench.subscribe(
   ({ versionId }) => versionId,
-  () => {
+  (versionId) => {
     clearInterval(moving);
     arrive = undefined;
     setState({ lesson: undefined });
+    const { built } = next?.versionId === versionId ? next : {};
+    if (!built) return;
+    next = undefined;
+    // Once all else that follows from another version has happened.
+    setTimeout(() => useBench.getState().versionId === versionId && beginLesson(built), 0);
   },
 );

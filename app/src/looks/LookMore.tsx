@@ -3,12 +3,15 @@ import { StyleSheet, Text, View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 import Steps from 'lucide-react-native/icons/list-ordered';
 import Trash from 'lucide-react-native/icons/trash';
-import { allLayers, needsOf, tableOf } from '@bexlen/core';
+import { allLayers, buildingOf, needsOf, tableOf } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Words } from '../controls/Words';
+import { useBench } from '../state/bench';
+import { newId } from '../state/ids';
 import { save } from '../state/save';
 import { looksUrl, lookUrl } from '../state/server';
+import { edgeOf } from '../state/words';
 import { colour, radius, type } from '../theme/tokens';
 import { changeLook, folderOf, removeLook, useBook, type Shown } from './book';
 import { closeLooks, useLooksPanel } from './panel';
@@ -47,6 +50,7 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
               onKeep={(note) => void changeLook(id, { note })}
             />
           </Field>
+          <Sentences shown={shown} />
         </>
       ) : (
         <Text style={type.body}>{say.looks.noteItComesWithBexlenAnd(told(look.note ?? ''))}</Text>
@@ -90,6 +94,23 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
         )}
       </View>
     </Sheet>
+  );
+}
+
+/** Why each layer of a look of one's own is there: what is said while it is built step by step. */
+function Sentences({ shown: { look, id } }: { shown: Shown }) {
+  const { steps } = buildingOf(look, newId, edgeOf(useBench((state) => state.photo)));
+  if (steps.length === 0) return null;
+  const keep = (at: number, words: string): void => void changeLook(id, { says: steps.map((step, i) => (i === at ? words : step.says)) });
+  return (
+    <>
+      <Text style={type.small}>{say.looks.whyItsLayersAreThere}</Text>
+      {steps.map(({ name, says }, i) => (
+        <Field key={i} label={name}>
+          <Words label={say.looks.whyNameIsThere(name)} value={says} longest={240} style={type.small} onKeep={(words) => keep(i, words)} />
+        </Field>
+      ))}
+    </>
   );
 }
 

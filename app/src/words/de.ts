@@ -3,6 +3,8 @@ import type { Value, Words } from './en';
 /** German. */
 export const de: Words = {
   bench: {
+    nameStepByStep: (name: Value) => `${name}, Schritt für Schritt`,
+    buildNameStepByStep: (name: Value) => `${name} Schritt für Schritt aufbauen`,
     kept: 'gesichert',
     keeping: 'wird gesichert …',
     keptHereServerAway: 'hier gesichert; Server fort',
@@ -426,6 +428,8 @@ export const de: Words = {
     nameAsNameHasIt: (name: Value, name2: Value) => `${name} wie in „${name2}“`,
   },
   looks: {
+    whyItsLayersAreThere: 'Warum ihre Ebenen da sind',
+    whyNameIsThere: (name: Value) => `Warum ${name} da ist`,
     strengthOfTheLook: 'Stärke des Looks',
     thisPhotoStandsAsTheLook: 'dieses Foto steht so, wie der Look es braucht',
     fit: 'Anpassen',

@@ -4,6 +4,8 @@ export type Value = string | number;
 /** What the interface says, by rooms. Other languages say the same, one file for each. */
 export const en = {
   bench: {
+    nameStepByStep: (name: Value) => `${name}, step by step`,
+    buildNameStepByStep: (name: Value) => `Build ${name} step by step`,
     kept: 'kept',
     keeping: 'keeping …',
     keptHereServerAway: 'kept here; server away',
@@ -424,6 +426,8 @@ export const en = {
     nameAsNameHasIt: (name: Value, name2: Value) => `${name} as “${name2}” has it`,
   },
   looks: {
+    whyItsLayersAreThere: 'Why its layers are there',
+    whyNameIsThere: (name: Value) => `Why ${name} is there`,
     strengthOfTheLook: 'Strength of the look',
     thisPhotoStandsAsTheLook: 'this photo stands as the look wants it',
     fit: 'Fit',

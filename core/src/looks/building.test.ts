@@ -24,7 +24,7 @@ it('a look has a step for each layer, with its own sentence or what it does and 
     ['Tone', kindOf('tone').note],
   ]);
   const [plain] = buildingOf(lookOf([{ kind: 'exposure', params: { stops: -0.5 } }]), newId, 6000).steps;
-  expect(plain?.says).toBe('More or less light, in stops. Here: stops −0.50 EV.');
+  expect(plain?.says).toBe('More or less light, in stops. Here: Stops −0.50 EV.');
 });
 
 it.each(kinds.map(({ id }) => id))('%s begins as its kind does, without doing anything, and ends as the look has it', (kind) => {

@@ -34,9 +34,7 @@ function plainSentence(layer: Layer, longEdge: number): string {
   const usual = newLayer(layer.kind, '').params;
   const figures = Object.entries(params)
     .flatMap(([name, param]) =>
-      param.type === 'number' && layer.params[name] !== usual[name]
-        ? [`${param.label.toLowerCase()} ${figure(param, Number(layer.params[name]), longEdge)}`]
-        : [],
+      param.type === 'number' && layer.params[name] !== usual[name] ? [`${param.label} ${figure(param, Number(layer.params[name]), longEdge)}`] : [],
     )
     .slice(0, MOST_FIGURES);
   return figures.length === 0 ? note : `${note} Here: ${figures.join(', ')}.`;

@@ -19,6 +19,8 @@ const text = (): z.ZodString => keptText(z.string());
 export const lookName = text().trim().min(1, 'A look needs a name.').max(60, 'A name has at most 60 characters.');
 export const lookFolder = text().trim().min(1, 'A folder needs a name.').max(60, 'A folder has at most 60 characters.');
 export const lookNote = text().max(500, 'A note has at most 500 characters.');
+/** Sentences of a look: why each of its layers is there. */
+export const lookSays = z.array(text().min(1).max(240, 'A sentence has at most 240 characters.')).max(60);
 
 /** The file of a look. `look` is the number of the format: readers refuse one that they do not know. */
 export const lookSchema = z.strictObject({
@@ -31,7 +33,7 @@ export const lookSchema = z.strictObject({
   /** Where the photo stood that it was made on. */
   made: standSchema.optional(),
   /** Why each of its layers is there, a sentence for each in their order, groups as one. */
-  says: z.array(text().min(1).max(240, 'A sentence has at most 240 characters.')).max(60).optional(),
+  says: lookSays.optional(),
   ...paramsShape(masterParams),
   /** How the picture is cropped and turned, if that is part of the look. */
   geometry: geometrySchema.optional(),

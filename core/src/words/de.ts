@@ -1063,4 +1063,5 @@ export const de: Readonly<Record<string, string>> = {
   Sky: 'Himmelblau',
   Violet: 'Violett',
   Rose: 'Rosa',
+  '{} Here: {}.': '{} Hier: {}.',
 };
