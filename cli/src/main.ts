@@ -27,7 +27,7 @@ const USE = `Bexlen without a browser.
       --name PATTERN     of {photo} {version} {taken} {today} {width} {height} {number}; version is the look
       --picture FILE     the photo that the look's pictures show; by its name beside the look unless said
   ./bexlen sheet PHOTO... --look LOOK.json -o OUT.pdf a contact sheet: each photo with each look
-      --title T, --columns N (3), --page a4|letter, --across
+      --title T, --columns N (3), --page a4|letter, --across, --no-marks
   ./bexlen table LOOK.json -o OUT                     what a table can carry: .cube; .cc or .ccc of its Grade layers
       --size N           17, 33 or 65 entries a side of a .cube (33)
   ./bexlen look check LOOK.json...                    says what is wrong with look files, and where
@@ -156,6 +156,7 @@ async function sheet(args: string[]): Promise<number> {
     columns: { ...text, default: '3' },
     page: { ...text, default: 'a4' },
     across: flag,
+    'no-marks': flag,
     picture: text,
   });
   if (photos.length === 0) throw new UseError('Which photos?');
@@ -172,6 +173,7 @@ async function sheet(args: string[]): Promise<number> {
     columns: whole('--columns', values['columns'] as string, 1, 8),
     page: oneOf('--page', values['page'] as string, ['a4', 'letter']),
     upright: !set('across'),
+    marks: !set('no-marks'),
   };
   await withWorkshop((workshop) => printSheet(order, workshop, tell));
   return 0;
