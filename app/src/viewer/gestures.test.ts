@@ -47,10 +47,25 @@ describe('gestures on the photo', () => {
   it('shows the original where a finger rests, until it is let go, and takes that for no tap', () => {
     point('down', 100, 80);
     jest.advanceTimersByTime(200);
+    time += 200;
     point('up', 100, 80);
     time += 50;
     tap(100, 80);
     expect(calls).toEqual(['hold 100 80', 'let go']);
+  });
+
+  it('tells of a tap, though a busy page hears of its end late, and of a second one that takes it back', () => {
+    const places: (string | undefined)[] = [];
+    const tapped = (at: { x: number; y: number } | undefined): void => void places.push(at && `${at.x} ${at.y}`);
+    drag = { down: () => true, move: () => undefined, up: () => undefined, cancel: () => undefined, tap: tapped };
+    point('down', 100, 80);
+    jest.advanceTimersByTime(400);
+    time += 90;
+    point('up', 100, 80);
+    time += 100;
+    tap(100, 80);
+    expect(places).toEqual(['100 80', undefined]);
+    expect(calls.slice(-1)).toEqual(['toggle 100 80']);
   });
 
   it('takes a finger for one that moved in time, though a busy page hears of it late', () => {
