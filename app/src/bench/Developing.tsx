@@ -22,7 +22,7 @@ export function Developing({ onDone }: { onDone: () => void }) {
     <ScrollView contentContainerStyle={styles.page}>
       <Recede style={styles.head}>
         <Text style={[type.title, styles.grow]}>{say.bench.development}</Text>
-        <Button label={say.bench.asShot} off={equal(target.values, asShot)} onPress={() => target.keep(asShot, say.bench.asShot2)} />
+        <Button label={say.bench.asShot} off={equal(target.values, asShot)} onPress={() => target.keep(asShot, say.bench.asShotStep)} />
         <Button label={say.bench.done} strong onPress={onDone} />
       </Recede>
       <ParamEditors target={target} />

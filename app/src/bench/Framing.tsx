@@ -29,7 +29,7 @@ import { useFrame, useView } from '../state/view';
 import { geometry as desk } from '../edits/layers';
 import { geometryTarget } from '../edits/target';
 import { ParamEditors } from '../params/ParamEditor';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Crop, straighten, turn, mirror and perspective: what comes before the first layer. */
 export function Framing({ onDone }: { onDone: () => void }) {
@@ -52,7 +52,7 @@ export function Framing({ onDone }: { onDone: () => void }) {
     const share = shareRatio(id, turned(geometry, photo), upright);
     if (share === undefined) return;
     const crop = atRatio(wholeCrop, share);
-    desk.keep({ crop }, say.bench.cropLabel(within(ratios.find((each) => each.id === id)?.label ?? '')));
+    desk.keep({ crop }, say.bench.cropLabel(inSentence(ratios.find((each) => each.id === id)?.label ?? '')));
   };
   const upright = isUpright(geometry, photo);
   return (

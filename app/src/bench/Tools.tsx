@@ -12,16 +12,25 @@ import { IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
 import { fit, fullScale } from '../state/look';
-import { noteTold, TOOL_WORDS, useWasTold } from '../state/told';
-import { compare, nextSurround, useView } from '../state/view';
+import { noteShown, TOOL_WORDS, useWasShown } from '../state/once';
+import { compare, flip, nextSurround, useView } from '../state/view';
 import { colour, surroundNames, type } from '../theme/tokens';
 import { BuildUp } from './BuildUp';
 import { useShortcuts } from './keys';
 import { say } from '../words';
 
+/** What is switched on and off, with what its button is called then. */
+const WAYS = [
+  { way: 'split', icon: Columns, on: say.bench.putTheSplitLineAway, off: say.bench.splitLine, word: say.bench.split },
+  { way: 'loupe', icon: LoupeIcon, on: say.bench.putTheLoupeAway, off: say.bench.loupe, word: say.bench.loupe },
+  { way: 'histogram', icon: Chart, on: say.bench.putTheHistogramAway, off: say.bench.histogram, word: say.bench.tones },
+  { way: 'marks', icon: Clip, on: say.bench.putTheMarksAway, off: say.bench.markClippedEnds, word: say.bench.clipped },
+  { way: 'zones', icon: Steps, on: say.bench.putTheZonesAway, off: say.bench.zones, word: say.bench.zones },
+] as const;
+
 /** One line of ways to look: original, zoom, surround. Words stand under them until they are put away. */
 export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?: boolean }) {
-  const { look, comparing, surround, split, loupe, histogram, marks, zones } = useView(
+  const view = useView(
     useShallow(({ look, comparing, surround, split, loupe, histogram, marks, zones }) => ({
       look,
       comparing,
@@ -33,8 +42,9 @@ export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?:
       zones,
     })),
   );
+  const { look, comparing, surround } = view;
   const shown = usePreview(({ original }) => original);
-  const worded = !useWasTold(TOOL_WORDS);
+  const worded = !useWasShown(TOOL_WORDS);
   const word = (text: string): string | undefined => (worded ? text : undefined);
   const key = useShortcuts();
   const zoomedIn = look.scale > 1.01;
@@ -57,46 +67,17 @@ export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?:
           {...(zoomedIn && { shortcut: key('fit') })}
           onPress={() => useView.setState({ look: zoomedIn ? fit : { scale: fullScale(fullWidth, (shown?.width ?? fullWidth) / 4), x: 0, y: 0 } })}
         />
-        <IconButton
-          icon={Columns}
-          label={split ? say.bench.putTheSplitLineAway : say.bench.splitLine}
-          word={word(say.bench.split)}
-          pressed={split}
-          shortcut={key('split')}
-          onPress={() => useView.setState({ split: !split, loupe: false })}
-        />
-        <IconButton
-          icon={LoupeIcon}
-          label={loupe ? say.bench.putTheLoupeAway : say.bench.loupe}
-          word={word(say.bench.loupe)}
-          pressed={loupe}
-          shortcut={key('loupe')}
-          onPress={() => useView.setState({ loupe: !loupe, split: false })}
-        />
-        <IconButton
-          icon={Chart}
-          label={histogram ? say.bench.putTheHistogramAway : say.bench.histogram}
-          word={word(say.bench.tones)}
-          pressed={histogram}
-          shortcut={key('histogram')}
-          onPress={() => useView.setState({ histogram: !histogram })}
-        />
-        <IconButton
-          icon={Clip}
-          label={marks ? say.bench.putTheMarksAway : say.bench.markClippedEnds}
-          word={word(say.bench.clipped)}
-          pressed={marks}
-          shortcut={key('marks')}
-          onPress={() => useView.setState({ marks: !marks })}
-        />
-        <IconButton
-          icon={Steps}
-          label={zones ? say.bench.putTheZonesAway : say.bench.zones}
-          word={word(say.bench.zones)}
-          pressed={zones}
-          shortcut={key('zones')}
-          onPress={() => useView.setState({ zones: !zones })}
-        />
+        {WAYS.map(({ way, icon, on, off, word: short }) => (
+          <IconButton
+            key={way}
+            icon={icon}
+            label={view[way] ? on : off}
+            word={word(short)}
+            pressed={view[way]}
+            shortcut={key(way)}
+            onPress={() => flip(way)}
+          />
+        ))}
         <BuildUp word={word(say.bench.buildUp)} />
         <IconButton
           icon={Frame}
@@ -108,7 +89,7 @@ export function Tools({ fullWidth, inBar = false }: { fullWidth: number; inBar?:
       </Recede>
       {worded && !inBar && (
         <Recede style={styles.foot}>
-          <Pressable role="button" onPress={() => noteTold(TOOL_WORDS)} hitSlop={{ top: 2, bottom: 10, left: 12, right: 12 }} style={styles.away}>
+          <Pressable role="button" onPress={() => noteShown(TOOL_WORDS)} hitSlop={{ top: 2, bottom: 10, left: 12, right: 12 }} style={styles.away}>
             <Text style={type.small}>{say.bench.hideTheseWords}</Text>
           </Pressable>
         </Recede>

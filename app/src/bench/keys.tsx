@@ -6,7 +6,7 @@ import { nextHeight } from '../state/layout';
 import { colour, radius, space, type } from '../theme/tokens';
 import { fit } from '../state/look';
 import { keyOf, labelOf, useBindings } from './bindings';
-import { compare, nextSurround, useView } from '../state/view';
+import { compare, nextSurround, useView, flip } from '../state/view';
 import { say } from '../words';
 
 interface Key {
@@ -28,8 +28,6 @@ interface Shown {
 }
 export const useShown = create<Shown>(() => ({ list: false, bare: false }));
 
-const flip = (name: 'split' | 'loupe' | 'histogram' | 'marks' | 'zones') => (): void => useView.setState((now) => ({ [name]: !now[name] }));
-
 /** The bench's keys, one entry each: what is listed is what is heard. */
 export const keys: readonly Key[] = [
   { id: 'original', key: 'o', words: say.bench.theOriginalWhileHeld, down: () => compare(true), up: () => compare(false) },
@@ -41,11 +39,11 @@ export const keys: readonly Key[] = [
     up: () => useShown.setState({ bare: false }),
   },
   { id: 'fit', key: '0', words: say.bench.fitThePhoto, down: () => useView.setState({ look: fit }) },
-  { id: 'split', key: 'l', words: say.bench.splitLine, down: flip('split') },
-  { id: 'loupe', key: 'm', words: say.bench.loupe, down: flip('loupe') },
-  { id: 'histogram', key: 't', words: say.bench.histogram, down: flip('histogram') },
-  { id: 'marks', key: 'c', words: say.bench.marksOnClippedEnds, down: flip('marks') },
-  { id: 'zones', key: 'i', words: say.bench.zones, down: flip('zones') },
+  { id: 'split', key: 'l', words: say.bench.splitLine, down: () => flip('split') },
+  { id: 'loupe', key: 'm', words: say.bench.loupe, down: () => flip('loupe') },
+  { id: 'histogram', key: 't', words: say.bench.histogram, down: () => flip('histogram') },
+  { id: 'marks', key: 'c', words: say.bench.marksOnClippedEnds, down: () => flip('marks') },
+  { id: 'zones', key: 'i', words: say.bench.zones, down: () => flip('zones') },
   { id: 'surround', key: 'g', words: say.bench.nextGreyOfTheSurround, down: nextSurround },
   { id: 'desk', key: 'd', words: say.bench.nextHeightOfTheDesk, down: nextHeight },
   { id: 'back', key: 'Escape', words: say.bench.backToTheDesk, down: () => openChannel(undefined) },
@@ -67,7 +65,7 @@ export function useShortcuts(): (id: string) => string {
 export const FIXED = [
   ['Ctrl Z', say.bench.undo],
   ['Ctrl Shift Z', say.bench.redo],
-  [say.bench.tabArrows, 'To a control, and move it; Shift for larger steps'],
+  [say.bench.tabArrows, say.bench.toAControl],
   ['Backspace', say.bench.aControlBackToItsDefault],
 ] as const;
 

@@ -6,7 +6,7 @@ import { MatrixBoard } from './MatrixBoard';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
 import { layerTarget } from '../edits/target';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** The drawings of a kind that show several of its params at once, for the leaf of its controls that is open. */
 export function Boards({ layer, section }: { layer: KindLayer; section: string | undefined }) {
@@ -32,12 +32,12 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         const changed = (next: Five): Record<string, ParamValue> => Object.fromEntries(next.map((value, i) => [name(i), value]));
         const words = (next: Five): string => {
           const i = next.findIndex((value, at) => value !== values[at]);
-          return i < 0 ? 'levels' : `${within(own[i]?.label ?? '')} ${figure(own[i] as NumberParam, next[i] as number, 1)}`;
+          return i < 0 ? say.boards.levels : `${inSentence(own[i]?.label ?? '')} ${figure(own[i] as NumberParam, next[i] as number, 1)}`;
         };
         return (
           <LevelsBoard
             id={id}
-            label={say.boards.levelsOfNameSection(layer.name, within(board.section ?? say.boards.all))}
+            label={say.boards.levelsOfNameSection(layer.name, inSentence(board.section ?? say.boards.all))}
             value={values as unknown as Five}
             tones={tones}
             onShow={(next) => target.show(changed(next))}
@@ -52,7 +52,7 @@ function BoardOf({ board, layer }: { board: Board; layer: KindLayer }) {
         const keepAll = (drawn: ReadonlyMap<number, number>): void => {
           const [only] = drawn;
           if (only && drawn.size === 1) return keep(...only);
-          target.keep(byName(drawn), [...drawn.keys()].map((i) => within(bands[i]?.label ?? '')).join(', '));
+          target.keep(byName(drawn), [...drawn.keys()].map((i) => inSentence(bands[i]?.label ?? '')).join(', '));
         };
         return (
           <BandsBoard

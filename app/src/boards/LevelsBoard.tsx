@@ -6,7 +6,7 @@ import { colour, radius, web } from '../theme/tokens';
 import { hold, letGo } from '../state/held';
 import { histogramPath } from '../controls/histogramPath';
 import { usePointer } from '../controls/usePointer';
-import { say, within, figures } from '../words';
+import { say, inSentence, decimal } from '../words';
 
 interface Props {
   readonly id: string;
@@ -27,7 +27,7 @@ const CAP = { width: 16, height: 26 };
 const NAMES = [say.boards.black, say.boards.midtone, say.boards.white, say.boards.blackBecomes, say.boards.whiteBecomes] as const;
 
 const says = (value: Five, handle: number): string =>
-  handle === 1 ? say.boards.midtoneWhat(figures(value[1], 2)) : `${NAMES[handle]} ${Math.round((value[handle] as number) * 255)}`;
+  handle === 1 ? say.boards.midtoneWhat(decimal(value[1], 2)) : `${NAMES[handle]} ${Math.round((value[handle] as number) * 255)}`;
 
 /** Levels as the way of the light: from where black, middle and white are taken to what they become. */
 export function LevelsBoard({ id, label, value, tones, onShow, onKeep }: Props) {
@@ -92,7 +92,7 @@ export function LevelsBoard({ id, label, value, tones, onShow, onKeep }: Props) 
     <View
       ref={ref}
       role="slider"
-      aria-label={say.boards.labelArrowKeysMoveWhatN(label, within(NAMES[chosen] ?? ''))}
+      aria-label={say.boards.labelArrowKeysMoveWhatN(label, inSentence(NAMES[chosen] ?? ''))}
       aria-valuenow={Math.round((places[chosen] as number) * 255)}
       aria-valuetext={says(value, chosen)}
       tabIndex={0}

@@ -17,7 +17,7 @@ export function ListFile({ layer }: { layer: KindLayer }) {
     const { params, held } = gradeOf(correction);
     layerTarget(layer).keep(params, say.channel.listId(correction.id));
     setAll([]);
-    setWords(held ? `${correction.id} goes further than this layer can; it is held at its ends.` : '');
+    setWords(held ? say.channel.goesFurther(correction.id) : '');
   };
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;

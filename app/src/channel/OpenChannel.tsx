@@ -26,7 +26,7 @@ import { Mask } from './Where';
 import { takeOne } from '../looks/panel';
 import { WashNote } from './WashNote';
 import { What } from './What';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 const LEAVES = [
   { id: 'what', label: say.channel.what },
@@ -147,7 +147,7 @@ function Gates({ layer }: { layer: Layer }) {
             </Recede>
             <Recede>
               <Choice
-                label={say.channel.shapeOfTheGateLabel(within(label))}
+                label={say.channel.shapeOfTheGateLabel(inSentence(label))}
                 options={SHAPES}
                 value={curve.shape}
                 onChoose={(shape) => desk.gate.keep(layer, side, { ...curve, shape })}

@@ -8,7 +8,7 @@ import { colour, space, touch, type } from '../theme/tokens';
 import { joinTarget, partTarget } from '../edits/target';
 import { ParamEditor, ParamEditors } from '../params/ParamEditor';
 import { mask, part as edits } from '../edits/masks';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 const READS = [
   { id: 'photo', label: say.channel.thePhoto },
@@ -21,7 +21,7 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
   const { pick } = kind;
   const target = partTarget(layer, part);
   const at = layer.mask.parts.findIndex(({ id }) => id === part.id);
-  const label = within(kind.label);
+  const label = inSentence(kind.label);
   return (
     <View style={styles.open}>
       <Recede style={styles.line}>
@@ -29,7 +29,7 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
           label={say.channel.howTheLabelJoins(label)}
           options={joins}
           value={part.join}
-          onChoose={(join) => edits.set(layer, part, { join }, within(joins.find(({ id }) => id === join)?.label ?? ''))}
+          onChoose={(join) => edits.set(layer, part, { join }, inSentence(joins.find(({ id }) => id === join)?.label ?? ''))}
         />
         <View style={styles.grow} />
         <Switch
@@ -41,7 +41,7 @@ export function OpenPart({ layer, part }: { layer: Layer; part: Part }) {
       </Recede>
       {pick && (
         <Recede style={styles.hint}>
-          <Text style={type.small}>{say.channel.tapThePhotoToPickDraw(within(kind.params[pick.drag]?.label ?? ''))}</Text>
+          <Text style={type.small}>{say.channel.tapThePhotoToPickDraw(inSentence(kind.params[pick.drag]?.label ?? ''))}</Text>
         </Recede>
       )}
       {Object.entries(kind.params)

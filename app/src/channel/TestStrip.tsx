@@ -11,7 +11,7 @@ import { edgeOf } from '../state/words';
 import { layOutVariants } from '../looks/variants';
 import { colour, radius, space, type } from '../theme/tokens';
 import { useSmallPictures } from '../engine/small';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Renderings of a strip, and along each side of a grid. */
 const COUNTS = [5, 7] as const;
@@ -74,12 +74,12 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
     );
     layOutVariants(title, lines);
   };
-  const title = other ? say.channel.labelAndLabel(control.label, within(other.label)) : control.label;
+  const title = other ? say.channel.labelAndLabel(control.label, inSentence(other.label)) : control.label;
   return (
     <Recede style={styles.strip}>
       <View style={styles.head}>
         <Text style={[type.label, styles.grow]} numberOfLines={1}>
-          {other ? title : say.channel.testStripTitle(within(title))}
+          {other ? title : say.channel.testStripTitle(inSentence(title))}
         </Text>
         <Button label={say.channel.narrower} off={span === 0} onPress={() => widen(-1)} />
         <Button label={say.channel.wider} off={span === SPANS.length - 1} onPress={() => widen(1)} />
@@ -125,7 +125,7 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
               label={say.channel.gridWith}
               options={[
                 { id: '', label: say.channel.alone },
-                ...others.map(({ name, label }) => ({ id: name, label: say.channel.withLabel(within(label)) })),
+                ...others.map(({ name, label }) => ({ id: name, label: say.channel.withLabel(inSentence(label)) })),
               ]}
               value={second ?? ''}
               onChoose={(name) => setSecond(name || undefined)}

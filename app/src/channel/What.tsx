@@ -91,7 +91,7 @@ const seePicture = (stack: Stack, then: (seen: ImageData) => void): void => void
 function Auto({ layer }: { layer: KindLayer }) {
   const { auto } = kindOf(layer.kind);
   if (!auto) return null;
-  const find = (seen: ImageData): void => layerTarget(layer).keep(auto(seen) as AnyValues, 'auto');
+  const find = (seen: ImageData): void => layerTarget(layer).keep(auto(seen) as AnyValues, say.channel.autoStep);
   return <Button label={say.channel.auto} onPress={() => seePicture(beneath(useBench.getState().stack(), layer.id), find)} />;
 }
 

@@ -14,7 +14,7 @@ import { ShareTold, useMaskSeen } from '../onPhoto/MaskSeen';
 import { maskTarget } from '../edits/target';
 import { OpenPart } from './OpenPart';
 import { useWhere, type MaskView } from '../state/byHand';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 const VIEWS: readonly { id: MaskView; label: string }[] = [
   { id: 'photo', label: say.channel.photo },
@@ -88,7 +88,7 @@ export function Mask({ layer }: { layer: Layer }) {
 function Chip({ part, first, open }: { part: Part; first: boolean; open: boolean }) {
   const { label } = partKindOf(part.part);
   const { sign, label: joinLabel } = joins.find(({ id }) => id === part.join) ?? joins[0];
-  const name = `${first && part.join === 'add' ? say.channel.only : joinLabel} ${within(label)}${part.inverted ? say.channel.inverted2 : ''}`;
+  const name = `${first && part.join === 'add' ? say.channel.only : joinLabel} ${inSentence(label)}${part.inverted ? say.channel.commaInverted : ''}`;
   return (
     <Pressable
       role="button"

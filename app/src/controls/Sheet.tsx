@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, useWindowDimensions, View, type ViewStyle } from 'react-native';
 import X from 'lucide-react-native/icons/x';
-import { colour, type, web, WIDE } from '../theme/tokens';
+import { colour, LOW, type, web, WIDE } from '../theme/tokens';
 import { IconButton } from './Button';
 import { say } from '../words';
 
@@ -21,7 +21,7 @@ interface Box {
 function pressedLast(): Box | undefined {
   const element = document.activeElement;
   const box = element && element !== document.body ? element.getBoundingClientRect() : undefined;
-  return box && box.width > 0 && box.width < MOST_WIDE && box.height < LOW / 2 ? box : undefined;
+  return box && box.width > 0 && box.width < LARGEST.width && box.height < LARGEST.height ? box : undefined;
 }
 
 /** Below or above a control, where there is more room, and within the screen. */
@@ -79,11 +79,9 @@ export function Sheet({ title, onClose, children }: Props) {
   );
 }
 
-/** A phone that lies on its side has no height to spare. */
-const LOW = 500;
 const WIDTH = 460;
-/** What is wider is no button, but a place that was tapped. */
-const MOST_WIDE = 400;
+/** What is larger is no button, but a place that was tapped. */
+const LARGEST = { width: 400, height: 250 };
 const GAP = 6;
 const EDGE = 8;
 

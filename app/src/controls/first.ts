@@ -1,4 +1,4 @@
-import { noteTold, wasTold } from '../state/told';
+import { noteShown, wasShown } from '../state/once';
 import { say } from '../words';
 
 /** What is said of a control after it was touched for the first time on this device. */
@@ -14,7 +14,7 @@ export const saysFirst = (id: keyof typeof FIRST): object => ({ dataSet: { first
 /** What something touched has to say, if it is the first time; asked once. */
 export function firstWords(target: EventTarget | null): string | undefined {
   const id = (target as Element | null)?.closest?.('[data-first]')?.getAttribute('data-first') as keyof typeof FIRST | null | undefined;
-  if (!id || wasTold(`first-${id}`)) return undefined;
-  noteTold(`first-${id}`);
+  if (!id || wasShown(`first-${id}`)) return undefined;
+  noteShown(`first-${id}`);
   return FIRST[id];
 }

@@ -13,7 +13,7 @@ import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type } from '../theme/tokens';
 import { add, withNew } from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** The stack as it would be with a kind added, at the values under which the rack shows it. */
 function shownStack(kind: Kind): Stack {
@@ -27,7 +27,7 @@ function shownStack(kind: Kind): Stack {
 function caption(kind: Kind, edge: number): string {
   const [first] = Object.entries(kind.shown ?? {});
   const param = first && kind.params[first[0]];
-  return first && param?.type === 'number' ? say.desk.shownAtLabelFigure(within(param.label), figure(param, Number(first[1]), edge)) : kind.note;
+  return first && param?.type === 'number' ? say.desk.shownAtLabelFigure(inSentence(param.label), figure(param, Number(first[1]), edge)) : kind.note;
 }
 
 /** Where the next layer lands, if a place was chosen. */

@@ -15,7 +15,7 @@ import {
 import { commit, inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 import { newId } from '../state/ids';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Bands, ovals and pins of a layer, and the param that holds them; nothing for other kinds. */
 export function focusesOf(
@@ -30,7 +30,7 @@ export function focusesOf(
 export const chosenOf = (all: readonly Focus[], id: string | undefined): Focus | undefined =>
   all.find((it) => it.id === id) ?? all.find(({ shape }) => shape !== 'pin') ?? all[0];
 
-export const focusLabel = ({ shape }: Focus): string => within(focusShapeOf(shape).label);
+export const focusLabel = ({ shape }: Focus): string => inSentence(focusShapeOf(shape).label);
 
 /** A stack in which the bands, ovals and pins of a layer are others. */
 const withAll = (stack: Stack, layerId: string, to: (all: readonly Focus[]) => readonly Focus[]): Stack =>

@@ -12,7 +12,6 @@ import {
   move,
   newLayer,
   parentOf,
-  pictureSize,
   remove,
   revisionOf,
   rows,
@@ -34,7 +33,7 @@ import { commit, inForce, notify, openChannel, show, useBench } from '../state/b
 import { useWhere, type Ahead } from '../state/byHand';
 import { edgeOf, words } from '../state/words';
 import { newId } from '../state/ids';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** What hands do at the desk besides moving faders: each turns the stack in force into another, shows it or keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
@@ -68,7 +67,7 @@ export const figures = (layer: KindLayer, values: Readonly<Record<string, number
   Object.entries(values)
     .map(([name, value]) => {
       const definition = kindOf(layer.kind).params[name];
-      return definition?.type === 'number' ? `${within(definition.label)} ${figure(definition, value, edge())}` : name;
+      return definition?.type === 'number' ? `${inSentence(definition.label)} ${figure(definition, value, edge())}` : name;
     })
     .join(', ');
 
@@ -155,19 +154,12 @@ export function withNew(kind: KindId): { stack: Stack; layer: Layer } {
 }
 
 /** Puts a layer where it is to land: a tap gives a kind that has a middle of its own that place; all else is a mask. */
-function landed(stack: Stack, { id, kind }: Layer, { part, at, onPicture }: Ahead): Stack {
+function landed(stack: Stack, { id, kind }: Layer, { part, at, inHalves }: Ahead): Stack {
   const handle = kind === 'group' ? undefined : kindOf(kind).handle;
   if (handle === undefined || !('x' in handle) || part.part !== 'spot' || part.inverted)
     return change(stack, id, (it) => ({ ...it, mask: { ...it.mask, parts: [part] } }));
-  const values = handle.shape === 'oval' && handle.onPicture ? ofPicture(stack, onPicture) : at;
+  const values = handle.shape === 'oval' && handle.onPicture ? inHalves : at;
   return change(stack, id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, [handle.x]: values.x, [handle.y]: values.y } }));
-}
-
-/** A place of the finished picture in halves of its sides. */
-function ofPicture({ geometry }: Stack, { x, y }: Ahead['at']): Ahead['at'] {
-  const { width, height } = pictureSize(geometry, useBench.getState().photo ?? { width: 1, height: 1 });
-  const edge = 2 * Math.max(width, height);
-  return { x: (x * edge) / width, y: (y * edge) / height };
 }
 
 /** Adds a layer, where a place was chosen there, and opens it. */

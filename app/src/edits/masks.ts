@@ -19,7 +19,7 @@ import {
 import { commit, inForce, notify, useBench } from '../state/bench';
 import { useWhere } from '../state/byHand';
 import { newId } from '../state/ids';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** What hands do to masks besides moving faders: each turns the stack in force into another and keeps it, with words for the list of steps. */
 const now = (): Stack => inForce(useBench.getState().history);
@@ -31,7 +31,7 @@ export const withMask = (layerId: string, to: (mask: Mask) => Mask, stack = now(
 export const withPart = (layerId: string, partId: string, to: (part: Part) => Part, stack = now()): Stack =>
   withMask(layerId, (mask) => ({ ...mask, parts: mask.parts.map((part) => (part.id === partId ? to(part) : part)) }), stack);
 
-export const partLabel = ({ part }: Part): string => within(partKindOf(part).label);
+export const partLabel = ({ part }: Part): string => inSentence(partKindOf(part).label);
 
 /** Keeps a stack unless its masks would go round in a circle, which is said instead. */
 export function keepUnlessCircle(stack: Stack, words: string): boolean {

@@ -25,7 +25,7 @@ import { commit, inForce, show, useBench } from '../state/bench';
 import { edgeOf, wordsOfChange } from '../state/words';
 import { focusLabel, focusesOf, withFocus } from './focus';
 import { keepUnlessCircle, partLabel, withMask, withPart } from './masks';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Something with parameters that hands work on: a layer, its strength, its mask, a part of that, a band, oval or pin, the photo's geometry, its development, the master. */
 export interface Target {
@@ -136,7 +136,7 @@ export function partTarget(layer: Layer, part: Part): Target {
   return targetOf({
     layer,
     partId: part.id,
-    name: `the ${within(label)}`,
+    name: say.edits.thePart(inSentence(label)),
     params,
     values: part.params,
     idOf: (param) => `part-${param}-${part.id}`,
@@ -151,7 +151,7 @@ export function partTarget(layer: Layer, part: Part): Target {
 export const joinTarget = (layer: Layer, part: Part): Target =>
   targetOf({
     layer,
-    name: `the ${partLabel(part)}`,
+    name: say.edits.thePart(partLabel(part)),
     params: joinParams,
     values: pick(part, joinParams) ?? {},
     idOf: (param) => `join-${param}-${part.id}`,
@@ -165,7 +165,7 @@ export function focusTarget(layer: KindLayer, focus: Focus, title = focusLabel(f
   const { params } = focusShapeOf(focus.shape);
   return targetOf({
     layer,
-    name: within(title),
+    name: inSentence(title),
     params,
     values: focus.params,
     idOf: (param) => `focus-${param}-${focus.id}`,
@@ -178,7 +178,7 @@ export function focusTarget(layer: KindLayer, focus: Focus, title = focusLabel(f
 /** The photo before its layers: what of its geometry is moved by faders. */
 export const geometryTarget = ({ geometry }: Stack): Target =>
   targetOf({
-    name: 'the photo',
+    name: say.edits.thePhoto,
     params: geometryParams,
     values: pick(geometry, geometryParams) ?? {},
     idOf: (param) => `geometry-${param}`,
@@ -190,7 +190,7 @@ export const geometryTarget = ({ geometry }: Stack): Target =>
 /** How a raw file is developed. */
 export const developmentTarget = ({ development = asShot }: Stack): Target =>
   targetOf({
-    name: 'the photo',
+    name: say.edits.thePhoto,
     params: developmentParams,
     values: development,
     idOf: (param) => `development-${param}`,
@@ -202,7 +202,7 @@ export const developmentTarget = ({ development = asShot }: Stack): Target =>
 /** How much of the whole look is mixed in. */
 export const masterTarget = ({ master }: Pick<Stack, 'master'>): Target =>
   targetOf({
-    name: 'the look',
+    name: say.edits.theLook,
     params: masterParams,
     values: { master },
     idOf: (param) => param,

@@ -15,6 +15,7 @@ import {
 } from '@bexlen/core';
 
 import { KEEP_HEADER } from '../offline/kept';
+import { say } from '../words';
 
 export interface PhotoFile {
   readonly id: string;
@@ -54,7 +55,7 @@ export const fetchProxy = async (photo: PhotoFile, signal: AbortSignal): Promise
 export async function fetchPicture(id: string, edge: number): Promise<PhotoPixels | undefined> {
   const answer = await fetch(`/api/photos/${encodeURIComponent(id)}/pixels?edge=${edge}`, { headers: { Accept: PAM_TYPE } });
   if (answer.status === 404 || answer.status === 400) return undefined;
-  if (!answer.ok) throw new Error(`The picture could not be fetched (${answer.status}).`);
+  if (!answer.ok) throw new Error(say.engine.pictureNotFetched(answer.status));
   const { layout, pixels } = readPam(new Uint8Array(await answer.arrayBuffer()));
   return { layout, bytes: pixels };
 }
@@ -90,6 +91,6 @@ async function fetchNow(photoId: string, query: string, signal?: AbortSignal, ke
     ...(signal && { signal }),
     headers: { Accept: PAM_TYPE, ...(keep && { [KEEP_HEADER]: '1' }) },
   });
-  if (!answer.ok) throw new Error(`The photo could not be fetched (${answer.status}).`);
+  if (!answer.ok) throw new Error(say.engine.photoNotFetched(answer.status));
   return readPam(new Uint8Array(await answer.arrayBuffer()));
 }

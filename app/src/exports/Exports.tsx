@@ -17,7 +17,7 @@ import { Machines } from './Machines';
 import { batchOf, inBatches, wordsOfBatch } from './batch';
 import { again, cancel, discard, goOn, stopAll, followExports, megabytes, tell, useExports } from './exports';
 import { canCopy, canShare, copy, share } from './share';
-import { say, told, figures } from '../words';
+import { say, told, decimal } from '../words';
 
 /** The drying line: one row for every file that was made, is being made, or could not be made. */
 export function Exports() {
@@ -99,7 +99,7 @@ function words(job: ExportJob): string {
   if (job.state === 'working') return `${Math.round(job.progress * 100)} %`;
   if (job.state === 'cancelled') return say.exports.cancelled;
   if (job.state === 'failed') return say.exports.couldNotBeMade;
-  return `${megabytes(job.bytes ?? 0)} · ${figures((job.tookMs ?? 0) / 1000, 1)} s`;
+  return `${megabytes(job.bytes ?? 0)} · ${decimal((job.tookMs ?? 0) / 1000, 1)} s`;
 }
 
 function Row({ job }: { job: ExportJob }) {

@@ -13,7 +13,7 @@ import { colour, radius, touch, type, web } from '../theme/tokens';
 import { made, tell } from './exports';
 import { FileSize } from './FileSize';
 import { canShare, share } from './share';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 const quality = { type: 'number', label: say.exports.quality, unit: 'plain', min: 1, max: 100, step: 1, at: 92 } as const;
 const SIZES = [
@@ -29,8 +29,8 @@ const GAMUTS = [
   { id: 'display-p3', label: 'Display P3' },
 ] as const;
 const DEPTHS = [
-  { id: '8', label: say.exports.bit },
-  { id: '16', label: say.exports.bit2 },
+  { id: '8', label: say.exports.bits8 },
+  { id: '16', label: say.exports.bits16 },
 ] as const;
 const LAST = 'bexlen-file-wish';
 const plain: FileWish = fileWish.parse({ format: 'jpeg', quality: 92 });
@@ -188,7 +188,7 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
             <Button
               key={id}
               label={label}
-              says={say.exports.addLabelToTheName(within(label))}
+              says={say.exports.addLabelToTheName(inSentence(label))}
               onPress={() => change({ fileName: `${wish.fileName} {${id}}`.trim() })}
             />
           ))}

@@ -1,5 +1,5 @@
 import type { ExportJob } from '@bexlen/api';
-import { say, figures } from '../words';
+import { say, decimal } from '../words';
 
 /** Files that were ordered together, as far as they have come. */
 export interface Batch {
@@ -54,7 +54,7 @@ const lasting = (seconds: number): string =>
 export function wordsOfBatch({ ids, done, failed, cancelled, perMinute, secondsLeft }: Batch): string {
   const rate =
     perMinute !== undefined && secondsLeft !== undefined
-      ? [say.exports.whatAMinute(perMinute < 10 ? figures(perMinute, 1) : Math.round(perMinute))]
+      ? [say.exports.whatAMinute(perMinute < 10 ? decimal(perMinute, 1) : Math.round(perMinute))]
       : [];
   return [
     say.exports.doneOfCountDone(done, ids.length),

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { ExportJob, Fault } from '@bexlen/api';
 import { hear, useReach } from '../state/news';
 import { Refusal, sentenceOf, server } from '../state/server';
-import { say, figures } from '../words';
+import { say, decimal } from '../words';
 
 interface ExportsState {
   readonly jobs: readonly ExportJob[];
@@ -13,7 +13,7 @@ interface ExportsState {
 export const useExports = create<ExportsState>(() => ({ jobs: [], state: 'opening', message: '' }));
 const { setState } = useExports;
 
-export const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${figures(bytes / 1e6, 1)} MB`);
+export const megabytes = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} KB` : `${decimal(bytes / 1e6, 1)} MB`);
 
 type Change = (jobs: readonly ExportJob[]) => readonly ExportJob[];
 const put =

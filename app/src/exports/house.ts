@@ -1,8 +1,8 @@
 import type { Machine, MachineList } from '@bexlen/api';
-import { say, figures } from '../words';
+import { say, decimal } from '../words';
 
 const some = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;
-const figure = (value: number): string => (value < 10 ? figures(value, 1) : String(Math.round(value)));
+const figure = (value: number): string => (value < 10 ? decimal(value, 1) : String(Math.round(value)));
 
 /** Machines by what they are called: several processes of one machine are numbered. */
 export function namesOf(machines: readonly Machine[]): string[] {

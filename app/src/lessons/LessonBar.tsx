@@ -4,7 +4,7 @@ import { Button, IconButton } from '../controls/Button';
 import { Recede } from '../controls/held';
 import { colour, type } from '../theme/tokens';
 import { endLesson, leaveOut, stepBack, takeStep, useLesson } from './lesson';
-import { say, told } from '../words';
+import { say } from '../words';
 
 /** The step of the lesson on the bench: why it is taken, and what becomes of it. */
 export function LessonBar({ wide = false }: { wide?: boolean }) {
@@ -23,7 +23,7 @@ export function LessonBar({ wide = false }: { wide?: boolean }) {
           {!wide && <IconButton icon={X} label={say.lessons.endTheLesson} onPress={endLesson} />}
         </View>
         <Text role="status" style={type.body}>
-          {told(step.says)}
+          {step.says}
         </Text>
       </View>
       <View style={styles.acts}>

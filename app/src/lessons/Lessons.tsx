@@ -2,7 +2,7 @@ import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { colour, radius, type } from '../theme/tokens';
 import { beginLesson } from './lesson';
 import { ourLessons } from './ours';
-import { say, told } from '../words';
+import { say } from '../words';
 
 /** Lessons for the work itself, each built on the photo that is open. */
 export function Lessons({ onBegin }: { onBegin: () => void }) {
@@ -13,7 +13,7 @@ export function Lessons({ onBegin }: { onBegin: () => void }) {
         <Pressable
           key={look.name}
           role="button"
-          aria-label={say.lessons.lessonName2(told(look.name))}
+          aria-label={say.lessons.openLesson(look.name)}
           onPress={() => {
             onBegin();
             beginLesson(look);
@@ -21,10 +21,10 @@ export function Lessons({ onBegin }: { onBegin: () => void }) {
           style={({ pressed }) => [styles.lesson, pressed && styles.pressed]}
         >
           <View style={styles.head}>
-            <Text style={[type.label, styles.grow]}>{told(look.name)}</Text>
+            <Text style={[type.label, styles.grow]}>{look.name}</Text>
             <Text style={type.figure}>{say.lessons.countSteps(look.stack.layers.length)}</Text>
           </View>
-          <Text style={type.small}>{told(look.note ?? '')}</Text>
+          <Text style={type.small}>{look.note}</Text>
         </Pressable>
       ))}
     </ScrollView>

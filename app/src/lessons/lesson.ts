@@ -4,7 +4,7 @@ import { commit, inForce, notify, openChannel, show, useBench } from '../state/b
 import { useHeld } from '../state/held';
 import { newId } from '../state/ids';
 import { edgeOf } from '../state/words';
-import { say } from '../words';
+import { say, told } from '../words';
 
 /** How long a step's faders are on their way, and how often they are seen there. */
 const WAY_MS = 1200;
@@ -35,7 +35,9 @@ export const buildOn = (versionId: string, built: Built): void => void (next = {
 export function beginLesson(look: Built): void {
   const building = buildingOf(look, newId, edgeOf(useBench.getState().photo));
   if (building.steps.length === 0) return;
-  setState({ lesson: { ...building, name: look.name, at: 0 } });
+  // What is said of a layer where nobody has said why is ours.
+  const steps = building.steps.map((step, i) => (look.says?.[i] === undefined ? { ...step, says: told(step.says) } : step));
+  setState({ lesson: { ...building, steps, name: look.name, at: 0 } });
   play();
 }
 

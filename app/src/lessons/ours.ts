@@ -1,4 +1,5 @@
 import { lookOf, type Look } from '@bexlen/core';
+import { told, toldLook } from '../words';
 import ortonGlow from './ours/orton-glow.json';
 import infrared from './ours/infrared.json';
 import mattePrint from './ours/matte-print.json';
@@ -33,5 +34,5 @@ export const ourLessons = (): readonly Look[] =>
   (read ??= files.map((file) => {
     const { look, faults } = lookOf(file);
     if (!look) throw new Error(JSON.stringify(faults));
-    return look;
+    return toldLook({ ...look, name: told(look.name) });
   }));

@@ -46,7 +46,7 @@ export function LookBar({ shown, stand, strength, onStrength, act, busy = false,
         <Button label={say.looks.more} onPress={onMore} />
       </View>
       <Text style={type.small} numberOfLines={2}>
-        {fitted ? say.looks.fitFitted(fitted) : (warning ?? told(look.note ?? plain))}
+        {fitted ? say.looks.fitFitted(fitted) : (warning ?? look.note ?? plain)}
       </Text>
       <View style={styles.line}>
         <View style={styles.fader}>

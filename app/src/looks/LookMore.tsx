@@ -53,7 +53,7 @@ function LookMore({ shown, onClose }: { shown: Shown; onClose: () => void }) {
           <Sentences shown={shown} />
         </>
       ) : (
-        <Text style={type.body}>{say.looks.noteItComesWithBexlenAnd(told(look.note ?? ''))}</Text>
+        <Text style={type.body}>{say.looks.noteItComesWithBexlenAnd(look.note ?? '')}</Text>
       )}
       <Text style={type.small}>
         {say.looks.layersMap(

@@ -8,7 +8,7 @@ import X from 'lucide-react-native/icons/x';
 import { putOn, type Stack, type Stand } from '@bexlen/core';
 import { Button, Choice, IconButton } from '../controls/Button';
 import { commit, inForce, notify, show, useBench } from '../state/bench';
-import { colour, type, WIDE } from '../theme/tokens';
+import { colour, LOW, type, WIDE } from '../theme/tokens';
 import { openBook, useBook, type Shown } from './book';
 import { LookBar } from './LookBar';
 import { LookGrid } from './LookGrid';
@@ -22,8 +22,6 @@ import { besides } from '../viewer/beside';
 import { newId } from '../state/ids';
 import { say, told } from '../words';
 
-/** A phone that lies on its side has no height to spare. */
-const LOW = 500;
 /** Looks that stand side by side at most. */
 const MOST = 4;
 

@@ -4,7 +4,7 @@ import type { LookChange } from '@bexlen/api';
 import { keepHabit, readHabit } from '../state/habits';
 import { Refusal, sentenceOf, server } from '../state/server';
 import { z } from 'zod';
-import { say } from '../words';
+import { say, toldLook } from '../words';
 
 /** A look of the lookbook. */
 export interface Shown {
@@ -46,7 +46,7 @@ export async function openBook(): Promise<void> {
     const { looks } = await server.looks();
     const read = looks.flatMap(({ file, ...one }): Shown[] => {
       const { look } = lookOf(file);
-      return look ? [{ ...one, look }] : [];
+      return look ? [{ ...one, look: one.own ? look : toldLook(look) }] : [];
     });
     setState({
       looks: read,

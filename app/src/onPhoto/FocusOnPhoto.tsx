@@ -1,12 +1,14 @@
 import { StyleSheet, View } from 'react-native';
-import Svg, { Circle, Path } from 'react-native-svg';
+import Svg, { Circle } from 'react-native-svg';
 import { focusShapeOf, type Focus, type KindLayer } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import type { PhotoDrag } from './drag';
-import { FaderCap, Handles, ON_PHOTO, type Handled } from './Handles';
-import { dragged, taken, type Numbers } from './handle';
+import { FaderCap, Handles, type Handled } from './Handles';
+import { LightLine, ON_PHOTO } from './Lines';
+import { dragged, taken } from './handle';
+import { numbersOf, type Numbers } from './shapes';
 import type { Point, Ways } from './places';
 import { tickLength } from './scale';
 import { useWhere } from '../state/byHand';
@@ -22,11 +24,10 @@ const REMOVE_MS = 600;
 export function handledOf(layer: KindLayer, it: Focus): Handled {
   const { handle, label } = focusShapeOf(it.shape);
   const target = focusTarget(layer, it);
-  const numbers = Object.entries(it.params).flatMap(([name, value]) => (typeof value === 'number' ? [[name, value] as const] : []));
   return {
     handle,
     label,
-    values: { ...Object.fromEntries(numbers), apart: it.params['ends'] === 'apart' ? 1 : 0 },
+    values: { ...numbersOf(it.params), apart: it.params['ends'] === 'apart' ? 1 : 0 },
     onPicture: false,
     show: target.show,
     keep: (values) => target.keep(values, say.onPhoto.movedOnThePhoto),
@@ -141,8 +142,7 @@ function PinCap({ pin, chosen, ways }: { pin: Focus; chosen: boolean; ways: Ways
   return (
     <>
       <Circle cx={x} cy={y} r={3} fill="#fff" stroke="rgba(0,0,0,0.6)" strokeWidth={2} />
-      <Path d={path} stroke="rgba(0,0,0,0.55)" strokeWidth={3.5} fill="none" strokeLinecap="round" />
-      <Path d={path} stroke="rgba(255,255,255,0.95)" strokeWidth={1.5} fill="none" strokeLinecap="round" />
+      <LightLine d={path} />
       <FaderCap x={x} y={cap} turn={90} scale={chosen ? 0.9 : 0.65} />
     </>
   );

@@ -1,17 +1,15 @@
-import type { ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
-import Svg, { Path, Rect } from 'react-native-svg';
+import { Path, Rect } from 'react-native-svg';
 import type { Handle } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { useHeld } from '../state/held';
 import { usePointer } from '../controls/usePointer';
-import { drawn, nudged, type Grip, type Numbers } from './handle';
-import type { Point, Ways } from './places';
-import { tickLength, ticksOf } from './scale';
-import { say, within } from '../words';
+import { drawn, nudged, type Grip } from './handle';
+import type { Numbers } from './shapes';
+import type { Ways } from './places';
+import { ON_PHOTO, Scale } from './Lines';
+import { say, inSentence } from '../words';
 
-/** Names what is held on the photo. */
-export const ON_PHOTO = 'on-photo';
 const NUDGE_PX = 2;
 
 /** Something with controls on the photo: a part of a mask, or a layer by its kind. Values are numbers about the same middle as its ways. */
@@ -24,55 +22,11 @@ export interface Handled {
   readonly keep: (values: Numbers) => void;
 }
 
-const pathOf = (points: readonly Point[], { toScreen }: Ways): string =>
-  points
-    .map(toScreen)
-    .map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${x.toFixed(1)} ${y.toFixed(1)}`)
-    .join('');
-
 /** Which way a grip looks on the screen, in degrees. */
 function screenAngle({ at, angleDeg = 0 }: Grip, { toScreen }: Ways): number {
   const way = (angleDeg * Math.PI) / 180;
   const [a, b] = [toScreen(at), toScreen({ x: at.x + 0.01 * Math.cos(way), y: at.y + 0.01 * Math.sin(way) })];
   return (Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI;
-}
-
-/** The marks of a scale, each as long as it is far from where the shape is whole. */
-const scalePath = (handle: Handle, values: Numbers, { toScreen, middle, reach, scale }: Ways): string =>
-  ticksOf(handle, values, { middle, reach, pixel: 1 / scale })
-    .map(({ at, way, share }) => {
-      const [a, b] = [toScreen(at), toScreen({ x: at.x + way.x / scale, y: at.y + way.y / scale })];
-      const half = tickLength(share) / 2 / Math.max(1e-6, Math.hypot(b.x - a.x, b.y - a.y));
-      const [x, y] = [(b.x - a.x) * half, (b.y - a.y) * half];
-      return `M${(a.x - x).toFixed(1)} ${(a.y - y).toFixed(1)}L${(a.x + x).toFixed(1)} ${(a.y + y).toFixed(1)}`;
-    })
-    .join('');
-
-interface ScaleProps {
-  readonly handle: Handle | undefined;
-  readonly values: Numbers;
-  /** Lines besides, in places. */
-  readonly lines: readonly Point[];
-  readonly ways: Ways;
-  readonly children?: ReactNode;
-}
-
-/** The scale of a shape, light within dark, so that it is seen on anything. */
-export function Scale({ handle, values, lines, ways, children }: ScaleProps) {
-  const paths = { scale: handle ? scalePath(handle, values, ways) : '', lines: pathOf(lines, ways) };
-  return (
-    <View style={StyleSheet.absoluteFill} pointerEvents="none">
-      <Svg width="100%" height="100%">
-        {Object.entries(paths)
-          .filter(([, path]) => path !== '')
-          .flatMap(([key, path]) => [
-            <Path key={`d-${key}`} d={path} stroke="rgba(0,0,0,0.55)" strokeWidth={3.5} fill="none" strokeLinecap="round" />,
-            <Path key={`l-${key}`} d={path} stroke="rgba(255,255,255,0.95)" strokeWidth={1.5} fill="none" strokeLinecap="round" />,
-          ])}
-        {children}
-      </Svg>
-    </View>
-  );
 }
 
 /** Marks that grow from where a shape is whole to where it ends; grips like the caps of faders. They step back while a fader moves. */
@@ -143,7 +97,7 @@ function KeyGrip({ grip, target, ways }: { grip: Grip; target: Handled; ways: Wa
     <View
       ref={ref}
       role="slider"
-      aria-label={say.onPhoto.labelOfLabel(grip.label, within(target.label))}
+      aria-label={say.onPhoto.labelOfLabel(grip.label, inSentence(target.label))}
       aria-valuetext={say.onPhoto.xAcrossYDown(Math.round(grip.at.x * 1000) / 10, Math.round(grip.at.y * 1000) / 10)}
       tabIndex={0}
       pointerEvents="none"

@@ -1,10 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
-import { StyleSheet, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
-import Svg, { Circle, Path } from 'react-native-svg';
-import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, type Sample, unit } from '@bexlen/core';
-import { Recede } from '../controls/held';
-import { hold, letGo, useHeld } from '../state/held';
+import { find, kindOf, lacks, partKindOf, type KindLayer, type Layer, type Part, type ParamValue, unit } from '@bexlen/core';
+import { hold, letGo } from '../state/held';
 import { usePreview } from '../engine/shown';
 import { placing } from '../edits/layers';
 import { layerTarget, partTarget } from '../edits/target';
@@ -15,29 +12,18 @@ import { shareOf } from '../state/look';
 import { focusesOf } from '../edits/focus';
 import { focusDrag, FocusOnPhoto } from './FocusOnPhoto';
 import { aheadDrag } from './ahead';
-import { Handles, ON_PHOTO, Scale, type Handled } from './Handles';
-import { dragged, taken, type Numbers } from './handle';
+import { Handles, type Handled } from './Handles';
+import { AheadSeen, BrushOutline, ON_PHOTO, Taps } from './Lines';
+import { dragged, taken } from './handle';
+import { numbersOf, type Numbers } from './shapes';
 import { beginStroke, cancelStroke, endStroke, moveStroke } from './painting';
 import { pickedAt, pickFigure } from './picks';
-import { waysNow, type Point, type Seen, type Ways } from './places';
-import { setBrush, useWhere, type Ahead } from '../state/byHand';
+import { byHalves, halvesOf, waysNow, type Point, type Seen, type Ways } from './places';
+import { setBrush, useWhere } from '../state/byHand';
 import { say } from '../words';
 
 /** A grip is taken from so far, in pixels of the screen. */
 const REACH_PX = 26;
-
-const numbersOf = (params: Readonly<Record<string, ParamValue>>): Numbers =>
-  Object.fromEntries(Object.entries(params).flatMap(([name, value]) => (typeof value === 'number' ? [[name, value]] : [])));
-
-/** Half sides of the picture in shares of its long edge: kinds that belong to it are told by them. */
-function halves({ picture: { width, height } }: Seen): readonly [number, number] {
-  const edge = 2 * Math.max(width, height);
-  return [width / edge, height / edge];
-}
-function byHalves(values: Numbers, [w, h]: readonly [number, number]): Numbers {
-  const scale: Record<string, number> = { x: w, width: w, y: h, height: h };
-  return Object.fromEntries(Object.entries(values).map(([name, value]) => [name, value * (scale[name] ?? 1)]));
-}
 
 /** The controls on the photo of a part, or of a kind. */
 function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen): Handled | undefined {
@@ -60,7 +46,7 @@ function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen)
   }
   const onPicture = handle.shape === 'oval' && handle.onPicture === true;
   if (!onPicture) return { ...plain, keep: (to) => target.keep(to, say.onPhoto.movedOnThePhoto) };
-  const [w, h] = halves(seen);
+  const [w, h] = halvesOf(seen);
   const kept = (to: Numbers): Numbers => byHalves(to, [1 / w, 1 / h]);
   return {
     ...plain,
@@ -139,16 +125,9 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
       {focused && <FocusOnPhoto layer={focused.layer} all={focused.all} ways={ways} />}
       {target && <Handles target={target} ways={ways} />}
       {part && <Taps part={part} ways={ways} />}
-      {canvas && <Outline ways={ways} />}
+      {canvas && <BrushOutline ways={ways} />}
     </>
   );
-}
-
-/** Where the next layer is to land: its oval, the place that was tapped, or the stroke. */
-function AheadSeen({ ahead: { part, line }, ways }: { ahead: Ahead; ways: Ways }) {
-  const { handle } = partKindOf(part.part);
-  if (part.part === 'spot') return <Taps part={part} ways={ways} />;
-  return <Scale handle={handle} values={numbersOf(part.params)} lines={line} ways={ways} />;
 }
 
 /** Moves, stretches and turns by what a press takes. */
@@ -264,58 +243,3 @@ function pickDrag(layer: Layer, part: Part, seen: Seen, ways: Ways, edge: number
     },
   };
 }
-
-/** Where the photo was tapped. */
-function Taps({ part, ways }: { part: Part; ways: Ways }) {
-  const { pick, handle } = partKindOf(part.part);
-  const places = pick?.samples ? (part.params[pick.samples] as readonly Sample[]) : [];
-  const reach = handle?.shape === 'spot' ? Number(part.params[handle.reach]) * ways.scale : 0;
-  return (
-    <Recede mine={(id) => id === ON_PHOTO} style={StyleSheet.absoluteFill}>
-      <View style={StyleSheet.absoluteFill} pointerEvents="none">
-        <Svg width="100%" height="100%">
-          {places.map((place, i) => {
-            const { x, y } = ways.toScreen(place);
-            return [reach, 5]
-              .filter((r) => r > 0)
-              .flatMap((r) => [
-                <Circle key={`d${i}-${r}`} cx={x} cy={y} r={r} fill="none" stroke="rgba(0,0,0,0.55)" strokeWidth={4} />,
-                <Circle key={`l${i}-${r}`} cx={x} cy={y} r={r} fill="none" stroke="#fff" strokeWidth={1.5} />,
-              ]);
-          })}
-        </Svg>
-      </View>
-    </Recede>
-  );
-}
-
-const SPOKES = 16;
-/** Short lines from where a brush of a radius begins to fade to its rim, in a square around it. */
-const spokes = (r: number, from: number): string =>
-  Array.from({ length: SPOKES }, (_, i) => (2 * Math.PI * i) / SPOKES)
-    .map((way) => [Math.cos(way), Math.sin(way)] as const)
-    .map(([x, y]) => `M${r + from * x} ${r + from * y}L${r + r * x} ${r + r * y}`)
-    .join('');
-
-/** The brush at its true size: its rim, and from where on it fades. */
-function Outline({ ways }: { ways: Ways }) {
-  const { at, brush, sizing } = useWhere(useShallow(({ at, brush, sizing }) => ({ at, brush, sizing })));
-  const held = useHeld(({ id }) => id?.startsWith('brush-') === true || id === ON_PHOTO);
-  const place: Partial<Point> | undefined = at ?? (held || sizing ? {} : undefined);
-  if (!place) return null;
-  const r = brush.size * ways.scale;
-  const lines = `M${2 * r} ${r}A${r} ${r} 0 1 1 0 ${r}A${r} ${r} 0 1 1 ${2 * r} ${r}${spokes(r, r * (1 - brush.softness))}`;
-  return (
-    <View pointerEvents="none" style={[styles.outline, { left: place.x ?? '50%', top: place.y ?? '50%', width: 2 * r, height: 2 * r, margin: -r }]}>
-      <Svg width="100%" height="100%" style={styles.over}>
-        <Path d={lines} fill="none" stroke="rgba(0,0,0,0.55)" strokeWidth={3} />
-        <Path d={lines} fill="none" stroke="#fff" strokeWidth={1} />
-      </Svg>
-    </View>
-  );
-}
-
-const styles = StyleSheet.create({
-  outline: { position: 'absolute' },
-  over: { overflow: 'visible' },
-});

@@ -10,7 +10,7 @@ import { colour, type, web } from '../theme/tokens';
 import type { PhotoDrag } from './drag';
 import type { Point } from './places';
 import { shareOf, type Look } from '../state/look';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Pixels of a drag that move a control all the way. */
 const FULL_PX = 220;
@@ -48,7 +48,7 @@ export function useToneDrag({ layerId, section, area, picture, look }: Props) {
   const end = (it: Drag): void => {
     letGo();
     work.current = undefined;
-    if (it.values) layerTarget(it.layer).keep(it.values, within(it.label));
+    if (it.values) layerTarget(it.layer).keep(it.values, inSentence(it.label));
   };
   /** Moves the control of the grey that lies where the drag began, once the small picture tells which that is. */
   const follow = (it: Drag): void => {

@@ -1,4 +1,4 @@
-import { nameOf, newPart, partKindOf, traceOf, type Part, type ParamValue, type StrokePoint } from '@bexlen/core';
+import { nameOf, newPart, traceOf, type Part, type ParamValue, type StrokePoint } from '@bexlen/core';
 import { usePreview } from '../engine/shown';
 import { useWhere, type Ahead } from '../state/byHand';
 import { newId } from '../state/ids';
@@ -6,8 +6,7 @@ import { resources } from '../state/resources';
 import { shareOf } from '../state/look';
 import type { PhotoDrag } from './drag';
 import { pickedAt } from './picks';
-import { waysNow, type Point, type Seen, type Ways } from './places';
-import { within } from '../words';
+import { halvesOf, waysNow, type Point, type Seen, type Ways } from './places';
 
 /** A line is a stroke where it is so much longer than what it spans: it goes to and fro. */
 const WINDS = 1.7;
@@ -51,9 +50,11 @@ export function aheadDrag(seen: Seen, ways: Ways): PhotoDrag {
   let points: StrokePoint[] = [];
   let from: Point = { x: 0, y: 0 };
   const set = (ahead: Ahead | undefined): void => useWhere.setState({ ahead });
-  const where = (at: Point): Pick<Ahead, 'at' | 'onPicture'> => ({
+  const [w, h] = halvesOf(seen);
+  const halved = ({ x, y }: Point): Point => ({ x: x / w, y: y / h });
+  const where = (at: Point): Pick<Ahead, 'at' | 'inHalves'> => ({
     at: ways.toPlace(at),
-    onPicture: waysNow(seen, true)?.toPlace(at) ?? { x: 0, y: 0 },
+    inHalves: halved(waysNow(seen, true)?.toPlace(at) ?? { x: 0, y: 0 }),
   });
   const add = (at: Point, event: PointerEvent): void =>
     void points.push({
@@ -91,6 +92,3 @@ export function aheadDrag(seen: Seen, ways: Ways): PhotoDrag {
     },
   };
 }
-
-/** What the next layer lands on, in a word. */
-export const aheadWord = ({ part }: Ahead): string => within(partKindOf(part.part).label);

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { focusShapeOf, focusShapes, kindOf, kinds, partKindOf, partKinds, type Handle } from '@bexlen/core';
-import { dragged, drawn, taken, type Numbers } from './handle';
+import { dragged, drawn, taken } from './handle';
+import type { Numbers } from './shapes';
 
 const numbersOf = (params: Readonly<Record<string, { readonly type: string; readonly at: unknown }>>): Numbers =>
   Object.fromEntries(Object.entries(params).flatMap(([name, { type, at }]) => (type === 'number' ? [[name, at as number]] : [])));

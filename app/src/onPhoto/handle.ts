@@ -1,9 +1,24 @@
 import { cornersOf, isConvex, type Corners, type Handle, type Placing } from '@bexlen/core';
 import type { Point } from './places';
+import {
+  along,
+  clearingOf,
+  endOf,
+  minus,
+  named,
+  onBorder,
+  outness,
+  ovalOf,
+  plus,
+  stripOf,
+  times,
+  turned,
+  type Clearing,
+  type Numbers,
+  type Oval,
+  type Strip,
+} from './shapes';
 import { say } from '../words';
-
-/** Params of a thing that has a handle, as numbers. Lengths and places in shares of the long edge, angles in degrees. */
-export type Numbers = Readonly<Record<string, number>>;
 
 export interface Grip {
   readonly id: string;
@@ -22,48 +37,9 @@ export interface Drawn {
   readonly within: (at: Point) => boolean;
 }
 
-/** Where a shape fades: beside a straight edge, `from` so far out of its origin and to the end; or around a middle, by directions of its own in radians. */
-export type Fade =
-  | { readonly straight: true; readonly origin: Point; readonly along: Point; readonly out: Point; readonly from: number; readonly to: number }
-  | { readonly straight: false; readonly middle: Point; readonly edge: (way: number) => Point; readonly end: (way: number) => Point };
-
-const rad = (degrees: number): number => (degrees * Math.PI) / 180;
-const turned = ({ x, y }: Point, degrees: number): Point => ({
-  x: x * Math.cos(rad(degrees)) - y * Math.sin(rad(degrees)),
-  y: x * Math.sin(rad(degrees)) + y * Math.cos(rad(degrees)),
-});
-const plus = (a: Point, b: Point): Point => ({ x: a.x + b.x, y: a.y + b.y });
-const minus = (a: Point, b: Point): Point => ({ x: a.x - b.x, y: a.y - b.y });
-const times = ({ x, y }: Point, k: number): Point => ({ x: x * k, y: y * k });
 const hold = (v: number, least: number, most: number): number => Math.min(most, Math.max(least, v));
 const upright = (degrees: number): number => ((((degrees + 180) % 360) + 360) % 360) - 180;
 
-interface Oval {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-  readonly angle: number;
-  readonly inner: number;
-  readonly box: number;
-}
-
-/** A place on the border of an oval in a direction of its own, 1 for the outer one. */
-function onBorder({ x, y, width, height, angle, box }: Oval, way: number, share: number): Point {
-  const [c, s] = [Math.cos(way), Math.sin(way)];
-  const off = 1 + ((c ** 8 + s ** 8) ** (1 / 8) - 1) * box;
-  return plus({ x, y }, turned({ x: (c * width * share) / off, y: (s * height * share) / off }, angle));
-}
-
-/** How far out a place lies: 1 on the outer border. */
-function outness({ x, y, width, height, angle, box }: Oval, at: Point): number {
-  const own = turned(minus(at, { x, y }), -angle);
-  const [a, b] = [Math.abs(own.x / width), Math.abs(own.y / height)];
-  const round = Math.hypot(a, b);
-  return round + ((a ** 8 + b ** 8) ** (1 / 8) - round) * box;
-}
-
-const along = ({ x, y, angle }: { x: number; y: number; angle: number }, at: Point): number => turned(minus(at, { x, y }), -angle).y;
 const stripGrip = (strip: { x: number; y: number; angle: number }, id: string, label: string, way: number): Grip => ({
   id,
   label,
@@ -71,11 +47,6 @@ const stripGrip = (strip: { x: number; y: number; angle: number }, id: string, l
   angleDeg: strip.angle,
 });
 
-/** A shape by the names that a handle gives its params, and what it has of its own. */
-const named = (handle: Handle, values: Numbers): Record<string, number> =>
-  Object.fromEntries(
-    Object.entries(handle).flatMap(([key, name]) => (typeof name === 'string' && name in values ? [[key, values[name] as number]] : [])),
-  );
 const back = (handle: Handle, changed: Readonly<Record<string, number>>): Numbers =>
   Object.fromEntries(
     Object.entries(changed).flatMap(([key, value]) => {
@@ -83,25 +54,6 @@ const back = (handle: Handle, changed: Readonly<Record<string, number>>): Number
       return typeof name === 'string' ? [[name, value]] : [];
     }),
   );
-const ovalOf = (handle: Handle, values: Numbers): Oval => ({ box: values['box'] ?? 0, ...(named(handle, values) as unknown as Omit<Oval, 'box'>) });
-/** An oval that is whole within, and how far it goes on until its end on each side. */
-interface Clearing extends Oval {
-  readonly right: number;
-  readonly left: number;
-  readonly below: number;
-  readonly above: number;
-  readonly apart: boolean;
-}
-const clearingOf = (handle: Handle, values: Numbers): Clearing => {
-  const own = ovalOf(handle, values) as Clearing;
-  const apart = values['apart'] === 1;
-  return apart ? { ...own, apart } : { ...own, apart, left: own.right, below: own.right, above: own.right };
-};
-/** Where it ends in a direction of its own, 1 for its border. */
-function endOf({ right, left, below, above }: Clearing, way: number): number {
-  const [c, s] = [Math.cos(way), Math.sin(way)];
-  return 1 + (c > 0 ? right : left) * c * c + (s > 0 ? below : above) * s * s;
-}
 const SIDES = [
   { id: 'right', label: say.onPhoto.endToTheRight, way: 0 },
   { id: 'below', label: say.onPhoto.endBelow, way: Math.PI / 2 },
@@ -173,41 +125,6 @@ function drawnClearing(oval: Clearing): Drawn {
     ],
     within: (at) => outness(oval, at) <= 1,
   };
-}
-
-interface Strip {
-  readonly x: number;
-  readonly y: number;
-  readonly angle: number;
-  readonly half: number;
-  readonly before: number;
-  readonly after: number;
-  readonly length: number;
-}
-const stripOf = (handle: Handle, values: Numbers): Strip => named(handle, values) as unknown as Strip;
-
-/** Where a shape fades: none of a picture, a point or a spot. */
-export function fadesOf(handle: Handle, values: Numbers): Fade[] {
-  if (handle.shape === 'oval' || handle.shape === 'clearing') {
-    const oval = handle.shape === 'oval' ? ovalOf(handle, values) : undefined;
-    if (oval)
-      return [
-        { straight: false, middle: oval, edge: (way) => onBorder(oval, way, Math.max(0.02, oval.inner)), end: (way) => onBorder(oval, way, 1) },
-      ];
-    const clearing = clearingOf(handle, values);
-    return [
-      { straight: false, middle: clearing, edge: (way) => onBorder(clearing, way, 1), end: (way) => onBorder(clearing, way, endOf(clearing, way)) },
-    ];
-  }
-  if (handle.shape !== 'band' && handle.shape !== 'ramp') return [];
-  const { x, y, angle, half, before, after, length } = stripOf(handle, values);
-  const straight = { straight: true, origin: { x, y }, along: turned({ x: 1, y: 0 }, angle), out: turned({ x: 0, y: 1 }, angle) } as const;
-  return handle.shape === 'ramp'
-    ? [{ ...straight, from: 0, to: length }]
-    : [
-        { ...straight, from: -half, to: -half - before },
-        { ...straight, from: half, to: half + after },
-      ];
 }
 
 /** What is to be drawn of a handle. */

@@ -2,6 +2,7 @@ import { inverse, mapped, placesOf, type Geometry, type Matrix, type Size } from
 import { useBench } from '../state/bench';
 import { useFraming } from '../engine/shown';
 import { shareOf, type Look } from '../state/look';
+import type { Numbers } from './shapes';
 
 export interface Point {
   readonly x: number;
@@ -59,4 +60,14 @@ export function waysNow(seen: Seen, onPicture = false): Ways | undefined {
   const { photo, stack } = useBench.getState();
   if (!photo || useFraming.getState().framing || seen.picture.width <= 0) return undefined;
   return waysOf(stack().geometry, photo, seen, onPicture);
+}
+
+/** Half sides of the picture in shares of its long edge: kinds that belong to it are told by them. */
+export function halvesOf({ picture: { width, height } }: Seen): readonly [number, number] {
+  const edge = 2 * Math.max(width, height);
+  return [width / edge, height / edge];
+}
+export function byHalves(values: Numbers, [w, h]: readonly [number, number]): Numbers {
+  const scale: Record<string, number> = { x: w, width: w, y: h, height: h };
+  return Object.fromEntries(Object.entries(values).map(([name, value]) => [name, value * (scale[name] ?? 1)]));
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { focusShapeOf, partKindOf, type Handle } from '@bexlen/core';
-import { drawn, type Numbers } from './handle';
+import { drawn } from './handle';
+import type { Numbers } from './shapes';
 import { tickLength, ticksOf, type Tick } from './scale';
 
 const numbersOf = (params: Readonly<Record<string, { readonly type: string; readonly at: unknown }>>): Numbers =>

@@ -1,6 +1,11 @@
 import type { Handle } from '@bexlen/core';
-import { fadesOf, type Fade, type Numbers } from './handle';
 import type { Point } from './places';
+import { clearingOf, endOf, onBorder, ovalOf, stripOf, turned, type Numbers } from './shapes';
+
+/** Where a shape fades: beside a straight edge, `from` so far out of its origin and to the end; or around a middle, by directions of its own in radians. */
+type Fade =
+  | { readonly straight: true; readonly origin: Point; readonly along: Point; readonly out: Point; readonly from: number; readonly to: number }
+  | { readonly straight: false; readonly middle: Point; readonly edge: (way: number) => Point; readonly end: (way: number) => Point };
 
 /** A mark of the scale that runs from where a shape is whole to where it ends. */
 export interface Tick {
@@ -60,6 +65,30 @@ function around({ middle, edge, end }: Extract<Fade, { straight: false }>, { pix
     const out = { x: arm.x / length, y: arm.y / length };
     return rowsOf(wide).map((share) => ({ at: { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share }, way: out, share }));
   });
+}
+
+/** Where a shape fades: none of a picture, a point or a spot. */
+function fadesOf(handle: Handle, values: Numbers): Fade[] {
+  if (handle.shape === 'oval' || handle.shape === 'clearing') {
+    const oval = handle.shape === 'oval' ? ovalOf(handle, values) : undefined;
+    if (oval)
+      return [
+        { straight: false, middle: oval, edge: (way) => onBorder(oval, way, Math.max(0.02, oval.inner)), end: (way) => onBorder(oval, way, 1) },
+      ];
+    const clearing = clearingOf(handle, values);
+    return [
+      { straight: false, middle: clearing, edge: (way) => onBorder(clearing, way, 1), end: (way) => onBorder(clearing, way, endOf(clearing, way)) },
+    ];
+  }
+  if (handle.shape !== 'band' && handle.shape !== 'ramp') return [];
+  const { x, y, angle, half, before, after, length } = stripOf(handle, values);
+  const straight = { straight: true, origin: { x, y }, along: turned({ x: 1, y: 0 }, angle), out: turned({ x: 0, y: 1 }, angle) } as const;
+  return handle.shape === 'ramp'
+    ? [{ ...straight, from: 0, to: length }]
+    : [
+        { ...straight, from: -half, to: -half - before },
+        { ...straight, from: half, to: half + after },
+      ];
 }
 
 /**

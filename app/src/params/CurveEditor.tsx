@@ -7,7 +7,7 @@ import { valueOf } from '../edits/target';
 import { usePreview } from '../engine/shown';
 import { space, touch } from '../theme/tokens';
 import type { EditorProps } from './ParamEditor';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 const SHAPES = [
   { id: 'straight', label: say.params.straight },
@@ -25,7 +25,7 @@ export function CurveEditor({ target, name, param }: EditorProps<CurveParam>) {
       <Recede mine={(held) => held === id}>
         <Graph
           id={id}
-          label={say.params.curveLabelOfName(within(param.label), target.name)}
+          label={say.params.curveLabelOfName(inSentence(param.label), target.name)}
           says={([x, y]) => say.params.xBecomesY(Math.round(x * 255), Math.round(y * 255))}
           tall
           curve={curve}
@@ -37,7 +37,7 @@ export function CurveEditor({ target, name, param }: EditorProps<CurveParam>) {
       <Recede style={styles.line}>
         <View style={styles.grow}>
           <Choice
-            label={say.params.shapeOfCurveLabel(within(param.label))}
+            label={say.params.shapeOfCurveLabel(inSentence(param.label))}
             options={SHAPES}
             value={curve.shape}
             onChoose={(shape) => keep({ ...curve, shape })}

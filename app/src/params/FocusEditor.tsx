@@ -9,7 +9,7 @@ import { ParamEditor, type EditorProps } from './ParamEditor';
 import { useWhere } from '../state/byHand';
 import { colour, space, touch, type } from '../theme/tokens';
 import { chosenOf, focus as edits } from '../edits/focus';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Params that are set on the photo itself. */
 const PLACES = new Set(['x', 'y']);
@@ -35,7 +35,7 @@ export function FocusEditor({ target, name, param }: EditorProps<FocusParam>) {
             <Button key={it.id} label={nth(it)} strong={it.id === chosen?.id} onPress={() => useWhere.setState({ focus: it.id })} />
           ))}
           {focusShapes.map(({ id, label }) => (
-            <Button key={id} icon={Plus} label={label} says={say.params.addLabel(within(label))} onPress={() => edits.add(layer.id, id)} />
+            <Button key={id} icon={Plus} label={label} says={say.params.addLabel(inSentence(label))} onPress={() => edits.add(layer.id, id)} />
           ))}
         </ScrollView>
       </Recede>
@@ -61,7 +61,7 @@ function Chosen({ layer, it, title }: { layer: KindLayer; it: Focus; title: stri
         <Text style={[type.small, styles.grow]}>
           {it.shape === 'pin' ? say.params.tapThePhotoForAnotherPin : say.params.noteDragItOnThePhoto(shape.note)}
         </Text>
-        <IconButton icon={Trash} label={say.params.removeTitle(within(title))} onPress={() => edits.remove(layer.id, it.id)} />
+        <IconButton icon={Trash} label={say.params.removeTitle(inSentence(title))} onPress={() => edits.remove(layer.id, it.id)} />
       </Recede>
       {shown.map(([name, param]) => {
         const label = together && name === 'right' ? say.params.wayToBlur : param.label;

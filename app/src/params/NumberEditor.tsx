@@ -7,7 +7,7 @@ import { valueOf } from '../edits/target';
 import { space } from '../theme/tokens';
 import { Control } from './Control';
 import type { EditorProps } from './ParamEditor';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** A fader; with a wheel above it, where the number is a hue that has its amount beside it. */
 export function NumberEditor({ target, name, param, beside, wheeled, onStrip }: EditorProps<NumberParam>) {
@@ -52,7 +52,7 @@ function HueWheel({ target, name, param, amount }: EditorProps<NumberParam> & { 
         hue={Number(valueOf(target, name))}
         amount={Number(valueOf(target, amount))}
         onShow={(hue, share) => target.show(both(hue, share))}
-        onKeep={(hue, share) => target.keep(both(hue, share), `${within(param.label)} ${Math.round(hue)}\u00b0, ${Math.round(share * 100)} %`)}
+        onKeep={(hue, share) => target.keep(both(hue, share), `${inSentence(param.label)} ${Math.round(hue)}\u00b0, ${Math.round(share * 100)} %`)}
       />
     </Recede>
   );

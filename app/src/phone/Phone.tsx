@@ -9,7 +9,7 @@ import { Words } from '../controls/Words';
 import { hear } from '../state/news';
 import { sentenceOf, server } from '../state/server';
 import { colour, radius, type, web } from '../theme/tokens';
-import { language, say } from '../words';
+import { locale, say } from '../words';
 
 /** On the machine itself: how a phone comes in, and which ones are in. On a device: what it is called there, and how it leaves. */
 export function Phone({ onClose }: { onClose: () => void }) {
@@ -162,7 +162,7 @@ function Squares({ squares, label }: { squares: readonly string[]; label: string
 }
 const SQUARES = 232;
 
-const dayOf = (when: string): string => new Date(when).toLocaleString(language, { dateStyle: 'medium', timeStyle: 'short' });
+const dayOf = (when: string): string => new Date(when).toLocaleString(locale, { dateStyle: 'medium', timeStyle: 'short' });
 
 const styles = StyleSheet.create({
   open: { flexDirection: 'row', alignItems: 'center', gap: 6 },

@@ -10,7 +10,7 @@ import { followExports, useExports, megabytes } from '../exports/exports';
 import { colour, type } from '../theme/tokens';
 import { layersOf } from '../state/words';
 import { changePhoto, renameVersion } from './shelf';
-import { language, say, figures } from '../words';
+import { locale, say, decimal } from '../words';
 
 interface Props {
   readonly photo: Photo;
@@ -107,9 +107,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 const factsOf = ({ width, height, depth, format, bytes, importedAt }: Photo): readonly (readonly [string, string])[] => [
-  [say.shelf.size, say.shelf.widthXHeightWidthMegapixels(width, height, figures((width * height) / 1e6, 1))],
+  [say.shelf.size, say.shelf.widthXHeightWidthMegapixels(width, height, decimal((width * height) / 1e6, 1))],
   [say.shelf.file, say.shelf.formatDepthBitMegabytes(format, depth, megabytes(bytes))],
-  [say.shelf.imported, new Date(importedAt).toLocaleDateString(language, { dateStyle: 'medium' })],
+  [say.shelf.imported, new Date(importedAt).toLocaleDateString(locale, { dateStyle: 'medium' })],
 ];
 
 const styles = StyleSheet.create({

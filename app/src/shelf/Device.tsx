@@ -4,14 +4,14 @@ import { Choice } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Switch } from '../controls/Switch';
 import { useDrawing, letGraphicsDraw } from '../state/drawing';
-import { noteTold, TOOL_WORDS, useWasTold } from '../state/told';
+import { noteShown, TOOL_WORDS, useWasShown } from '../state/once';
 import { type } from '../theme/tokens';
 import { languages, language, say, speak, told } from '../words';
 
 /** What is true of this device alone: the machine that draws pictures in it. */
 export function Device({ onClose }: { onClose: () => void }) {
   const { drawing, use } = useDrawing(useShallow(({ drawing, use }) => ({ drawing, use })));
-  const worded = !useWasTold(TOOL_WORDS);
+  const worded = !useWasShown(TOOL_WORDS);
   return (
     <Sheet title={say.shelf.thisDevice} onClose={onClose}>
       <View style={styles.line}>
@@ -37,7 +37,7 @@ export function Device({ onClose }: { onClose: () => void }) {
           <Text style={type.label}>{say.shelf.wordsUnderTheTools}</Text>
           <Text style={type.small}>{say.shelf.besideThePhotoOnTheBench}</Text>
         </View>
-        <Switch label={say.shelf.wordsUnderTheTools} on={worded} onToggle={() => noteTold(TOOL_WORDS, worded)} />
+        <Switch label={say.shelf.wordsUnderTheTools} on={worded} onToggle={() => noteShown(TOOL_WORDS, worded)} />
       </View>
     </Sheet>
   );

@@ -56,7 +56,7 @@ export function FrameOf({ photo, number, width, height, selected, read, onPress,
         />
         {photo.missing && (
           <View pointerEvents="none" style={styles.missing}>
-            <Text style={[type.small, { color: colour.fault }]}>{say.shelf.originalMissing2}</Text>
+            <Text style={[type.small, { color: colour.fault }]}>{say.shelf.noOriginal}</Text>
           </View>
         )}
         {selected && <View pointerEvents="none" style={styles.selected} />}

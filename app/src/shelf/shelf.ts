@@ -129,7 +129,7 @@ export function followShelf(): () => void {
 }
 
 const cannotRead = (count: number): string =>
-  `${count === 1 ? say.shelf.onePhoto2 : say.shelf.countPhotos(count)} could not be read and ${count === 1 ? say.shelf.is : say.shelf.are} not shown. The files are kept; a newer Bexlen may read them.`;
+  say.shelf.photosNotRead(count === 1 ? say.shelf.onePhotoFirst : say.shelf.countPhotos(count), count === 1 ? say.shelf.is : say.shelf.are);
 
 /** A photo as it is now, new or known. */
 export const replace = (photo: Photo): void =>

@@ -26,9 +26,9 @@ export interface Ahead {
   readonly part: Part;
   /** What was drawn, in places. */
   readonly line: readonly Point[];
-  /** Where it began, as masks know places, and about the middle of the finished picture in shares of its long edge. */
+  /** Where it began, as masks know places, and in halves of the finished picture’s sides from its middle. */
   readonly at: Point;
-  readonly onPicture: Point;
+  readonly inHalves: Point;
 }
 
 interface Where {

@@ -46,6 +46,11 @@ export const useView = create<ViewState>(() => ({
   toneDrag: undefined,
   dragReady: undefined,
 }));
+/** Ways to look that are switched on and off. */
+export type Way = 'split' | 'loupe' | 'histogram' | 'marks' | 'zones';
+/** Both take the finger on the photo: one puts the other away. */
+const OTHER: Partial<Record<Way, Way>> = { split: 'loupe', loupe: 'split' };
+export const flip = (way: Way): void => useView.setState((now) => ({ [way]: !now[way], ...(OTHER[way] && !now[way] && { [OTHER[way]]: false }) }));
 /** How the crop is being chosen: the ratio it is held to, and whether a level line is being drawn instead. */
 export const useFrame = create<{ readonly ratio: RatioId; readonly drawing: boolean }>(() => ({ ratio: 'free', drawing: false }));
 

@@ -1,5 +1,5 @@
 import { changeOf, kindOf, longEdge, modeOf, type AnyValues, type GateSide, type Layer, type ModeId, type Params } from '@bexlen/core';
-import { say, within } from '../words';
+import { say, inSentence } from '../words';
 
 /** Sentences for the list of steps: `Glow: radius 34 px → 51 px`. */
 export const words = {
@@ -9,7 +9,7 @@ export const words = {
   remove: (layer: Layer): string => say.state.nameRemoved(layer.name),
   rename: (layer: Layer, name: string): string => say.state.nameIsNowName(layer.name, name),
   onOff: (layer: Layer): string => `${layer.name} ${layer.on ? say.state.off : say.state.on}`,
-  blend: (layer: Layer, mode: ModeId): string => `${layer.name}: ${within(modeOf(mode).label)}`,
+  blend: (layer: Layer, mode: ModeId): string => `${layer.name}: ${inSentence(modeOf(mode).label)}`,
   reads: (layer: Layer, reads: Layer['reads']): string =>
     say.state.nameReadsWhat(layer.name, reads === 'photo' ? say.state.thePhoto : say.state.whatIsBelow),
   gate: (layer: Layer, side: GateSide): string => say.state.nameGateByWhat(layer.name, side === 'own' ? say.state.ownTone : say.state.toneBeneath),
@@ -35,4 +35,4 @@ export const edgeOf = (photo: { width: number; height: number } | undefined): nu
 
 /** How many layers a version has. */
 export const layersOf = ({ layers }: { layers: number }): string =>
-  layers === 0 ? say.state.asItCame2 : layers === 1 ? say.state.layer : say.state.layersLayers(layers);
+  layers === 0 ? say.state.noLayers : layers === 1 ? say.state.layer : say.state.layersLayers(layers);

@@ -68,3 +68,5 @@ export const fades = web({ transitionProperty: 'opacity', transitionDuration: `$
 
 /** From this width the desk is a row of strips. */
 export const WIDE = 900;
+/** Below this height nothing is to spare: a phone that lies on its side. */
+export const LOW = 500;

@@ -9,7 +9,7 @@ import { usePreview } from '../engine/shown';
 import { region } from '../edits/layers';
 import { useView } from '../state/view';
 import { colour, radius, type, web } from '../theme/tokens';
-import { say, figures } from '../words';
+import { say, decimal } from '../words';
 
 const WIDTH = 196;
 const HEIGHT = 78;
@@ -109,13 +109,13 @@ function Probe({ image, original }: { image: ImageData | undefined; original: Im
         <Text style={type.small}>{label}</Text>
         <Text
           style={styles.values}
-        >{`${levels}  L${Math.round(lightness * 100)} ${stops > 0 ? '+' : '\u2212'}${figures(Math.abs(stops), 1)} EV ${zoneNames[zone] ?? ''}`}</Text>
+        >{`${levels}  L${Math.round(lightness * 100)} ${stops > 0 ? '+' : '\u2212'}${decimal(Math.abs(stops), 1)} EV ${zoneNames[zone] ?? ''}`}</Text>
       </View>
     );
   });
 }
 
-const percent = (share: number): string => `${figures(share * 100, share > 0 && share < 0.1 ? 1 : 0)} %`;
+const percent = (share: number): string => `${decimal(share * 100, share > 0 && share < 0.1 ? 1 : 0)} %`;
 
 /** Of a picture in Display P3: what of it sRGB could not hold. */
 function Wide({ image }: { image: ImageData }) {

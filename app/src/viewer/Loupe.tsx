@@ -94,8 +94,8 @@ export function Loupe({ area, picture, look }: Props) {
       <View pointerEvents="none" style={[styles.pair, { left, top }]}>
         {(['before', 'after'] as const).map((which) => (
           <View key={which} style={styles.view}>
-            <Picture image={shown?.[which]} label={say.viewer.thePlaceWhich(which)} />
-            <Text style={[type.small, styles.tag]}>{which}</Text>
+            <Picture image={shown?.[which]} label={say.viewer.thePlaceWhich(say.viewer[which])} />
+            <Text style={[type.small, styles.tag]}>{say.viewer[which]}</Text>
           </View>
         ))}
       </View>

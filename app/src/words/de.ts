@@ -3,6 +3,7 @@ import type { Value, Words } from './en';
 /** German. */
 export const de: Words = {
   bench: {
+    toAControl: 'Zu einem Regler, und ihn bewegen; Umschalt für größere Schritte',
     nameStepByStep: (name: Value) => `${name}, Schritt für Schritt`,
     buildNameStepByStep: (name: Value) => `${name} Schritt für Schritt aufbauen`,
     kept: 'gesichert',
@@ -18,7 +19,7 @@ export const de: Words = {
     buildUpStepByStep: 'Aufbau: Schritt für Schritt',
     development: 'Entwicklung',
     asShot: 'Wie aufgenommen',
-    asShot2: 'wie aufgenommen',
+    asShotStep: 'wie aufgenommen',
     done: 'Fertig',
     tapItOnThePhoto: 'Im Foto antippen',
     pickAGrey: 'Ein Grau wählen',
@@ -106,6 +107,7 @@ export const de: Words = {
     aControlBackToItsDefault: 'Ein Regler zurück auf seinen Grundwert',
   },
   boards: {
+    levels: 'Tonwerte',
     all: 'Alle',
     labelLeftAndRightChooseA: (label: Value) => `${label}. Links und rechts wählen ein Band, auf und ab bewegen es`,
     levelsOfNameSection: (name: Value, section: Value) => `Tonwerte von ${name}, ${section}`,
@@ -122,6 +124,8 @@ export const de: Words = {
     sum: 'Summe',
   },
   channel: {
+    goesFurther: (id: Value) => `${id} geht weiter, als diese Ebene kann; es ist an ihren Enden gehalten.`,
+    autoStep: 'automatisch',
     fitThePhotoAgain: 'Foto wieder einpassen',
     lookClose: 'Aus der Nähe ansehen',
     judgedAtItsOwnPixels: 'Am besten in voller Auflösung zu beurteilen.',
@@ -206,7 +210,7 @@ export const de: Words = {
     untouched: 'Unberührt',
     takeOff: 'Abnehmen',
     only: 'Nur',
-    inverted2: ', umgekehrt',
+    commaInverted: ', umgekehrt',
     partName: (name: Value) => `Teil: ${name}`,
   },
   controls: {
@@ -268,6 +272,9 @@ export const de: Words = {
     moveNameHow: (name: Value, how: Value) => `${name} verschieben. ${how}`,
   },
   edits: {
+    thePart: (label: Value) => `${label}`,
+    thePhoto: 'dem Foto',
+    theLook: 'dem Look',
     thereAreAtMostWhatBands: (what: Value) => `Eine Ebene hat höchstens ${what} Bänder, Ovale und Nadeln.`,
     nameFocusAdded: (name: Value, focusLabel: Value) => `${name}: ${focusLabel} hinzugefügt`,
     nameFocusRemoved: (name: Value, focusLabel: Value) => `${name}: ${focusLabel} entfernt`,
@@ -289,6 +296,8 @@ export const de: Words = {
     developmentWords: (words: Value) => `Entwicklung: ${words}`,
   },
   engine: {
+    pictureNotFetched: (status: Value) => `Das Bild konnte nicht geladen werden (${status}).`,
+    photoNotFetched: (status: Value) => `Das Foto konnte nicht geladen werden (${status}).`,
     thisBrowserCannotComputePictures:
       'Dieser Browser kann keine Bilder berechnen. Aktualisieren oder Bexlen in einem anderen öffnen; alle Arbeit ist gesichert.',
     theCubeFileFileIsNot: (fileLabel: Value) => `Die Würfeldatei „${fileLabel}“ ist nicht zur Hand. In ihrer Ebene erneut wählen.`,
@@ -360,8 +369,8 @@ export const de: Words = {
     within: 'Innerhalb',
     megapixels: 'Megapixel',
     asThePhoto: 'Wie das Foto',
-    bit: '8 Bit',
-    bit2: '16 Bit',
+    bits8: '8 Bit',
+    bits16: '16 Bit',
     thatDidNotWorkTryAgain: 'Das ging nicht. Erneut versuchen.',
     presets: 'Vorgaben',
     presetName: (name: Value) => `Vorgabe ${name}`,
@@ -420,7 +429,7 @@ export const de: Words = {
     take: 'Nehmen',
     eachIsBuiltOnThisPhoto:
       'Jede entsteht auf diesem Foto, Schritt für Schritt: einen Schritt nehmen, ändern oder auslassen. „Rückgängig“ nimmt alles wieder weg.',
-    lessonName2: (name: Value) => `Lektion ${name}`,
+    openLesson: (name: Value) => `Lektion ${name}`,
     countSteps: (count: Value) => `${count} Schritte`,
     nameLeftOut: (name: Value) => `${name} ausgelassen`,
     nameIsBuiltUndoTakesIts: (name: Value) => `„${name}“ ist fertig. „Rückgängig“ nimmt die Schritte wieder weg.`,
@@ -669,6 +678,8 @@ export const de: Words = {
     openTheShelf: 'Regal öffnen',
   },
   shelf: {
+    photosNotRead: (photos: Value, are: Value) =>
+      `${photos} konnten nicht gelesen werden und ${are} nicht zu sehen. Die Dateien bleiben; ein neueres Bexlen kann sie vielleicht lesen.`,
     waits: 'wartet',
     refused: 'abgelehnt',
     nameOfThePhoto: 'Name des Fotos',
@@ -699,7 +710,7 @@ export const de: Words = {
     selectName: (name: Value) => `${name} auswählen`,
     select: 'Auswählen',
     originalMissing: ', Original fehlt',
-    originalMissing2: 'Original fehlt',
+    noOriginal: 'Original fehlt',
     picked: 'Angestrichen',
     frameDoNotPickName: (frame: Value, name: Value) => `${frame} ${name} nicht anstreichen`,
     framePickName: (frame: Value, name: Value) => `${frame} ${name} anstreichen`,
@@ -774,7 +785,7 @@ export const de: Words = {
     all: 'Alle',
     treated: 'Bearbeitet',
     asTheyCame: 'Wie sie kamen',
-    onePhoto2: 'Ein Foto',
+    onePhotoFirst: 'Ein Foto',
     is: 'ist',
     are: 'sind',
     oneVersionWas: 'Eine Version wurde',
@@ -808,7 +819,7 @@ export const de: Words = {
     nameMoved: (name: Value) => `${name} verschoben`,
     nameGroupedWithName: (name: Value, name2: Value) => `${name} mit ${name2} gruppiert`,
     nameTakenApart: (name: Value) => `${name} aufgelöst`,
-    asItCame2: 'wie es kam',
+    noLayers: 'wie es kam',
     layer: '1 Ebene',
     layersLayers: (layers: Value) => `${layers} Ebenen`,
   },
@@ -820,6 +831,8 @@ export const de: Words = {
     paperWhite: 'Papierweiß',
   },
   viewer: {
+    before: 'vorher',
+    after: 'nachher',
     sideBySide: 'Nebeneinander',
     oneOverTheOther: 'Übereinander',
     countOfCount: (count: Value, count2: Value) => `${count} von ${count2}`,

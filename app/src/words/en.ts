@@ -4,6 +4,7 @@ export type Value = string | number;
 /** What the interface says, by rooms. Other languages say the same, one file for each. */
 export const en = {
   bench: {
+    toAControl: 'To a control, and move it; Shift for larger steps',
     nameStepByStep: (name: Value) => `${name}, step by step`,
     buildNameStepByStep: (name: Value) => `Build ${name} step by step`,
     kept: 'kept',
@@ -19,7 +20,7 @@ export const en = {
     buildUpStepByStep: 'Build-up: step by step',
     development: 'Development',
     asShot: 'As shot',
-    asShot2: 'as shot',
+    asShotStep: 'as shot',
     done: 'Done',
     tapItOnThePhoto: 'Tap it on the photo',
     pickAGrey: 'Pick a grey',
@@ -106,6 +107,7 @@ export const en = {
     aControlBackToItsDefault: 'A control back to its default',
   },
   boards: {
+    levels: 'levels',
     all: 'All',
     labelLeftAndRightChooseA: (label: Value) => `${label}. Left and right choose a band, up and down move it`,
     levelsOfNameSection: (name: Value, section: Value) => `Levels of ${name}, ${section}`,
@@ -122,6 +124,8 @@ export const en = {
     sum: 'sum',
   },
   channel: {
+    goesFurther: (id: Value) => `${id} goes further than this layer can; it is held at its ends.`,
+    autoStep: 'auto',
     fitThePhotoAgain: 'Fit the photo again',
     lookClose: 'Look close',
     judgedAtItsOwnPixels: 'Judged at its own pixels.',
@@ -206,7 +210,7 @@ export const en = {
     untouched: 'Untouched',
     takeOff: 'Take off',
     only: 'Only',
-    inverted2: ', inverted',
+    commaInverted: ', inverted',
     partName: (name: Value) => `Part: ${name}`,
   },
   controls: {
@@ -268,6 +272,9 @@ export const en = {
     moveNameHow: (name: Value, how: Value) => `Move ${name}. ${how}`,
   },
   edits: {
+    thePart: (label: Value) => `the ${label}`,
+    thePhoto: 'the photo',
+    theLook: 'the look',
     thereAreAtMostWhatBands: (what: Value) => `There are at most ${what} bands, ovals and pins in a layer.`,
     nameFocusAdded: (name: Value, focusLabel: Value) => `${name}: ${focusLabel} added`,
     nameFocusRemoved: (name: Value, focusLabel: Value) => `${name}: ${focusLabel} removed`,
@@ -288,6 +295,8 @@ export const en = {
     developmentWords: (words: Value) => `Development: ${words}`,
   },
   engine: {
+    pictureNotFetched: (status: Value) => `The picture could not be fetched (${status}).`,
+    photoNotFetched: (status: Value) => `The photo could not be fetched (${status}).`,
     thisBrowserCannotComputePictures:
       'This browser cannot compute pictures. Bring it up to date, or open Bexlen in another one; what you made is kept.',
     theCubeFileFileIsNot: (fileLabel: Value) => `The cube file “${fileLabel}” is not at hand. Choose it again in its layer.`,
@@ -359,8 +368,8 @@ export const en = {
     within: 'Within',
     megapixels: 'Megapixels',
     asThePhoto: 'As the photo',
-    bit: '8 bit',
-    bit2: '16 bit',
+    bits8: '8 bit',
+    bits16: '16 bit',
     thatDidNotWorkTryAgain: 'That did not work. Try again.',
     presets: 'Presets',
     presetName: (name: Value) => `Preset ${name}`,
@@ -418,7 +427,7 @@ export const en = {
     takeAndFinish: 'Take and finish',
     take: 'Take',
     eachIsBuiltOnThisPhoto: 'Each is built on this photo, step by step: take a step, change it, or leave it out. Undo takes all of it back.',
-    lessonName2: (name: Value) => `Lesson ${name}`,
+    openLesson: (name: Value) => `Lesson ${name}`,
     countSteps: (count: Value) => `${count} steps`,
     nameLeftOut: (name: Value) => `${name} left out`,
     nameIsBuiltUndoTakesIts: (name: Value) => `“${name}” is built. Undo takes its steps back.`,
@@ -666,6 +675,8 @@ export const en = {
     openTheShelf: 'Open the shelf',
   },
   shelf: {
+    photosNotRead: (photos: Value, are: Value) =>
+      `${photos} could not be read and ${are} not shown. The files are kept; a newer Bexlen may read them.`,
     waits: 'waits',
     refused: 'refused',
     nameOfThePhoto: 'Name of the photo',
@@ -697,7 +708,7 @@ export const en = {
     selectName: (name: Value) => `Select ${name}`,
     select: 'Select',
     originalMissing: ', original missing',
-    originalMissing2: 'Original missing',
+    noOriginal: 'Original missing',
     picked: 'Picked',
     frameDoNotPickName: (frame: Value, name: Value) => `${frame} do not pick ${name}`,
     framePickName: (frame: Value, name: Value) => `${frame} pick ${name}`,
@@ -772,7 +783,7 @@ export const en = {
     all: 'All',
     treated: 'Treated',
     asTheyCame: 'As they came',
-    onePhoto2: 'One photo',
+    onePhotoFirst: 'One photo',
     is: 'is',
     are: 'are',
     oneVersionWas: 'One version was',
@@ -806,7 +817,7 @@ export const en = {
     nameMoved: (name: Value) => `${name} moved`,
     nameGroupedWithName: (name: Value, name2: Value) => `${name} grouped with ${name2}`,
     nameTakenApart: (name: Value) => `${name} taken apart`,
-    asItCame2: 'as it came',
+    noLayers: 'as it came',
     layer: '1 layer',
     layersLayers: (layers: Value) => `${layers} layers`,
   },
@@ -818,6 +829,8 @@ export const en = {
     paperWhite: 'Paper white',
   },
   viewer: {
+    before: 'before',
+    after: 'after',
     sideBySide: 'Side by side',
     oneOverTheOther: 'One over the other',
     countOfCount: (count: Value, count2: Value) => `${count} of ${count2}`,
