@@ -6,3 +6,4 @@ export * from './exports';
 export * from './looks';
 export * from './news';
 export * from './phone';
+export * from './faults';

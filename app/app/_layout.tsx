@@ -10,6 +10,7 @@ import { fetchScreens } from '../src/screens/screens';
 import { Reach, SentAway } from '../src/phone/Reach';
 import { withinSight } from '../src/phone/sight';
 import { goOnSending } from '../src/shelf/sending';
+import { noteFaults } from '../src/state/faults';
 import { listen, useReach } from '../src/state/news';
 import { keepSending } from '../src/state/unsent';
 import { notePlace } from '../src/state/place';
@@ -17,6 +18,7 @@ import { colour } from '../src/theme/tokens';
 
 export default function Layout() {
   const unpaired = useReach(({ reach }) => reach === 'unpaired');
+  useEffect(noteFaults, []);
   useEffect(listen, []);
   useEffect(keepSending, []);
   useEffect(notePlace, []);

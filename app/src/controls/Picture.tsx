@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef } from 'react';
 import type { Drawing } from '@bexlen/core';
+import { gamutOf } from '../state/wide';
 
 /** A part of a picture that was made anew. */
 interface Patch {
@@ -25,7 +26,7 @@ export function Picture({ image, seen, label, patch, by }: Props) {
     const canvas = ref.current;
     if (!canvas || !image) return;
     if (canvas.width !== image.width || canvas.height !== image.height) Object.assign(canvas, { width: image.width, height: image.height });
-    const context = canvas.getContext('2d', { colorSpace: image.colorSpace });
+    const context = canvas.getContext('2d', { colorSpace: gamutOf(image) });
     if (seen) context?.drawImage(seen, 0, 0);
     else context?.putImageData(image, 0, 0);
   }, [image, seen]);

@@ -1,4 +1,5 @@
 import type { Drawing, FromWorker, Gamut, Tones } from '@bexlen/core';
+import { newImage } from '../state/wide';
 
 export interface Frame {
   /** Its pixels; those of an earlier frame where it is only seen. */
@@ -14,12 +15,12 @@ export interface Frame {
 /** A frame out of what the engine says, of some primaries. @param room where the bytes of the image go; into new memory, unless given. @param last the pixels of an earlier frame. */
 export function toFrame(
   { width, height, pixels, image: seen, tones, ms, by }: Extract<FromWorker, { type: 'rendered' }>,
-  colorSpace: Gamut,
+  gamut: Gamut,
   room?: (bytes: number) => Uint8ClampedArray<ArrayBuffer>,
   last?: ImageData,
 ): Frame {
   if (seen && last) return { image: last, seen, ms, by, ...(tones && { tones }) };
-  const image = room ? new ImageData(room(pixels.byteLength), width, height, { colorSpace }) : new ImageData(width, height, { colorSpace });
+  const image = newImage(width, height, gamut, room?.(pixels.byteLength));
   image.data.set(pixels);
   return { image, ms, by, ...(tones && { tones }) };
 }

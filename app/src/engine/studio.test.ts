@@ -147,4 +147,22 @@ describe('of the pictures that are asked for', () => {
     lead().finish();
     expect(shown).toEqual(['2']);
   });
+
+  it('one that cannot be shown is told and noted, and the next is made', () => {
+    const noted = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const fault = new Error('there is no canvas');
+    studio.render({
+      stack: exposed(1),
+      done: () => {
+        throw fault;
+      },
+    });
+    studio.render({ stack: exposed(2), done: show('2') });
+    lead().finish();
+    expect(faults).toEqual([expect.stringContaining('there is no canvas')]);
+    expect(noted).toHaveBeenCalledWith(fault);
+    lead().finish();
+    expect(shown).toEqual(['2']);
+    noted.mockRestore();
+  });
 });

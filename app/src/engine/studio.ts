@@ -22,7 +22,10 @@ import {
 } from '@bexlen/core';
 import built from './built.json';
 import { toFrame, type Frame } from './frame';
+import { holdsWide } from '../state/wide';
 import { beginDrawing, drawnBy } from '../state/drawing';
+import { noteFault } from '../state/faults';
+import { hearWorkers } from './hearing';
 import { notePace, sharesMemory, wideScreen, workersHere } from './device';
 import { fetchPart, fetchPatch, fetchProxy, type PhotoFile } from './pixels';
 import { Passing } from './passing';
@@ -163,13 +166,11 @@ export class Studio {
       ? await WebAssembly.compileStreaming(fetch(built.kernels))
       : new Uint8Array(await (await fetch(built.kernelsAlone)).arrayBuffer());
     const memory = shared ? newMemory(true, MOST_BYTES) : undefined;
-    const ready = new Promise<void>((resolve, reject) => {
-      this.lead.onmessage = ({ data }: MessageEvent<FromWorker>) => {
-        if (data.type === 'ready') return resolve();
-        if (data.type === 'failed') reject(new Error(data.message));
-        this.hear(data);
-      };
-    });
+    const ready = hearWorkers(
+      this.workers,
+      (message) => this.hear(message),
+      (error) => this.fail(error),
+    );
     startPool(this.workers, { module, memory }, () => new MessageChannel());
     await ready;
     beginDrawing(built.worker, (wish) => this.lead.postMessage(wish));
@@ -341,9 +342,9 @@ export class Studio {
     this.order('coarse', wish.stack, wish.done, { made: () => (this.photoWish ??= { ...wish, moving: false }) });
   }
 
-  /** The primaries in which pictures are shown: those of the photo, where the screen has them. */
+  /** The primaries in which pictures are shown: those of the photo, where screen and browser have them. */
   private get shownGamut(): Gamut {
-    return this.gamut === 'display-p3' && wideScreen()?.matches ? 'display-p3' : 'srgb';
+    return this.gamut === 'display-p3' && wideScreen()?.matches && holdsWide() ? 'display-p3' : 'srgb';
   }
 
   private order(slot: Slot, stack: Stack, done: (frame: Frame) => void, { mask, watch, area, room, last, made }: Particulars = {}): void {
@@ -375,6 +376,12 @@ export class Studio {
       ...(area && { area }),
       ...(last && { onlySeen: true }),
     } satisfies ToWorker);
+  }
+
+  /** A picture could not be shown: whoever waits sees why, and so does the log. */
+  private fail(error: unknown): void {
+    noteFault(error);
+    this.onFault(say.engine.couldNotBeDrawn(error instanceof Error ? error.message : String(error)));
   }
 
   private hear(message: FromWorker): void {

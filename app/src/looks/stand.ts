@@ -2,6 +2,7 @@ import { beneathLook, standOf, type PlaceOfLook, type Stack, type Stand } from '
 import type { Photo } from '@bexlen/api';
 import { smallPictures } from '../engine/preview';
 import { useSmallPictures } from '../engine/small';
+import { gamutOf } from '../state/wide';
 import { inForce, useBench } from '../state/bench';
 import { server } from '../state/server';
 
@@ -9,7 +10,7 @@ const known = new WeakMap<ImageData, Stand>();
 
 /** Where a picture stands, worked out once. */
 function standing(image: ImageData): Stand {
-  const stand = known.get(image) ?? standOf({ width: image.width, height: image.height, data: image.data, colorSpace: image.colorSpace });
+  const stand = known.get(image) ?? standOf({ width: image.width, height: image.height, data: image.data, colorSpace: gamutOf(image) });
   known.set(image, stand);
   return stand;
 }

@@ -3,6 +3,7 @@ import { asShot, greyAt, spotAt } from '@bexlen/core';
 import { usePointer } from '../controls/usePointer';
 import { developmentTarget } from '../edits/target';
 import { usePreview } from '../engine/shown';
+import { gamutOf } from '../state/wide';
 import { shareOf, type Look } from '../state/look';
 import { inForce, useBench } from '../state/bench';
 import { useView } from '../state/view';
@@ -38,11 +39,7 @@ export function GreyPick({ area, picture, look }: Props) {
     if (!original || u < 0 || v < 0 || u > 1 || v > 1) return;
     // What is seen of the photo before its layers is developed as was kept last.
     const stack = kept();
-    const values = greyAt(
-      spotAt(original, u, v, REACH).rgb,
-      original.colorSpace === 'display-p3' ? 'display-p3' : 'srgb',
-      stack.development ?? asShot,
-    );
+    const values = greyAt(spotAt(original, u, v, REACH).rgb, gamutOf(original), stack.development ?? asShot);
     if (how === 'show') developmentTarget(stack).show(values);
     else developmentTarget(stack).keep(values, say.onPhoto.greyPickedOnThePhoto);
   };

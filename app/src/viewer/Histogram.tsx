@@ -6,6 +6,7 @@ import { Recede } from '../controls/held';
 import { hold, letGo } from '../state/held';
 import { usePointer } from '../controls/usePointer';
 import { usePreview } from '../engine/shown';
+import { gamutOf } from '../state/wide';
 import { region } from '../edits/layers';
 import { useView } from '../state/view';
 import { colour, radius, type, web } from '../theme/tokens';
@@ -87,7 +88,7 @@ export function Histogram() {
         </Svg>
       </View>
       <Clipped counts={now} />
-      {image?.colorSpace === 'display-p3' && <Wide image={image} />}
+      {image && gamutOf(image) === 'display-p3' && <Wide image={image} />}
       <Probe image={image} original={original} />
     </Recede>
   );

@@ -6,6 +6,7 @@ import { usePointer } from '../controls/usePointer';
 import { Picture } from '../controls/Picture';
 import { closeUp } from '../engine/preview';
 import { usePreview } from '../engine/shown';
+import { gamutOf, newImage } from '../state/wide';
 import { useBench } from '../state/bench';
 import { colour, type, web } from '../theme/tokens';
 import { shareOf, type Look } from '../state/look';
@@ -114,7 +115,7 @@ function around({ u, v }: { u: number; v: number }, full: { width: number; heigh
 function cut(image: ImageData, at: { u: number; v: number }, full: { width: number; height: number }, side: number): ImageData {
   const share = image.width / full.width;
   const { x, y, w, h } = around(at, { width: image.width, height: image.height }, Math.max(2, Math.round(side * share)));
-  const out = new ImageData(w, h, { colorSpace: image.colorSpace });
+  const out = newImage(w, h, gamutOf(image));
   for (let row = 0; row < h; row++)
     out.data.set(image.data.subarray(4 * ((y + row) * image.width + x), 4 * ((y + row) * image.width + x + w)), 4 * row * w);
   return out;

@@ -296,6 +296,7 @@ export const de: Words = {
     developmentWords: (words: Value) => `Entwicklung: ${words}`,
   },
   engine: {
+    couldNotBeDrawn: (why: Value) => `Dieses Bild konnte nicht gezeichnet werden (${why}). Die Seite neu laden; die Arbeit ist gesichert.`,
     pictureNotFetched: (status: Value) => `Das Bild konnte nicht geladen werden (${status}).`,
     photoNotFetched: (status: Value) => `Das Foto konnte nicht geladen werden (${status}).`,
     thisBrowserCannotComputePictures:

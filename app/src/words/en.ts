@@ -295,6 +295,7 @@ export const en = {
     developmentWords: (words: Value) => `Development: ${words}`,
   },
   engine: {
+    couldNotBeDrawn: (why: Value) => `This picture could not be drawn (${why}). Reload the page; your work is saved.`,
     pictureNotFetched: (status: Value) => `The picture could not be fetched (${status}).`,
     photoNotFetched: (status: Value) => `The photo could not be fetched (${status}).`,
     thisBrowserCannotComputePictures:
