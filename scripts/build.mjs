@@ -1,8 +1,11 @@
 /** Builds everything that is run: kernels, server, workers, app. What has not changed is not built again. */
+import { Buffer } from 'node:buffer';
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
+import { promisify } from 'node:util';
+import zlib from 'node:zlib';
 import { build } from 'esbuild';
 import sharp from 'sharp';
 import { getManifest } from 'workbox-build';
@@ -37,12 +40,24 @@ async function step(name, sources, product, make) {
   fs.writeFileSync(stamp, hash);
 }
 
-function kernels(file, shared) {
-  const flags = shared ? ['--enable', 'threads', '--sharedMemory'] : [];
+function kernels(file) {
   const asc = at('node_modules/assemblyscript/bin/asc.js');
-  const source = 'core/kernels/wasm/index.ts';
-  const common = ['-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--enable', 'bulk-memory', '--importMemory', '--initialMemory', '16'];
-  run(process.execPath, [asc, source, '-o', file, ...common, '--maximumMemory', '65536', ...flags]);
+  const enabled = ['simd', 'bulk-memory', 'threads'].flatMap((feature) => ['--enable', feature]);
+  const memory = ['--importMemory', '--sharedMemory', '--initialMemory', '16', '--maximumMemory', '65536'];
+  run(process.execPath, [asc, 'core/kernels/wasm/index.ts', '-o', file, '-O3', '--noAssert', '--runtime', 'stub', ...enabled, ...memory], {
+    // Vectors are passed between functions of the program only.
+    stdio: ['ignore', 'inherit', 'pipe'],
+  });
+}
+
+/** A program whose memory, imported as shared with a largest size, is not shared: in the limits of the import the flags are 1 in the place of 3 (WebAssembly, threads proposal). */
+function withOwnMemory(bytes) {
+  const name = Buffer.from('\x06memory\x02\x03', 'latin1');
+  const at = bytes.indexOf(name);
+  if (at < 0 || bytes.indexOf(name, at + 1) >= 0) throw new Error('the kernels do not import one shared memory');
+  const own = Buffer.from(bytes);
+  own[at + name.length - 1] = 1;
+  return own;
 }
 
 const bundle = (entry, outfile, options) =>
@@ -113,6 +128,26 @@ async function offline() {
   await bundle('app/src/offline/worker.ts', at('app/dist/sw.js'), { minify: true, define, format: 'iife' });
 }
 
+/** Texts of the page are compressed once, as small as it goes, and served so: by each of both ways that browsers ask for (RFC 7932, RFC 1952). */
+async function compressed() {
+  const brotli = promisify(zlib.brotliCompress);
+  const gzip = promisify(zlib.gzip);
+  const folder = at('app/dist');
+  const files = fs.readdirSync(folder, { recursive: true }).filter((name) => /\.(js|css|html|svg|wasm|webmanifest)$/.test(name));
+  // Each in a thread of its own.
+  await Promise.all(
+    files.map(async (name) => {
+      const file = path.join(folder, name);
+      const bytes = fs.readFileSync(file);
+      const small = await brotli(bytes, {
+        params: { [zlib.constants.BROTLI_PARAM_QUALITY]: 10, [zlib.constants.BROTLI_PARAM_SIZE_HINT]: bytes.length },
+      });
+      fs.writeFileSync(`${file}.br`, small);
+      fs.writeFileSync(`${file}.gz`, await gzip(bytes, { level: 9 }));
+    }),
+  );
+}
+
 fs.mkdirSync(at('build'), { recursive: true });
 fs.mkdirSync(at('core/build'), { recursive: true });
 /** Packages that bring files of their own beside their code, which they look for where they are installed. All others are built in. */
@@ -120,22 +155,37 @@ const external = ['sharp', 'koffi', '@electric-sql/pglite', 'pg', 'pg-boss', '@a
 /** What is built in may ask for Node's own modules in the older way. */
 const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" };
 
-/** Programs that Node.js runs, each in one file. Throws where one of them would load another version of a package than its source does. */
+/** Where parts lie that several programs have in common, or that are loaded only when they are needed. */
+const PARTS = 'build/parts';
+
+/** Programs that Node.js runs. Throws where one of them would load another version of a package than its source does. */
 async function programs(entries) {
-  const made = [];
-  for (const [entry, name] of entries)
-    made.push(await bundle(entry, at('build', name), { platform: 'node', external, banner, metafile: true, sourcemap: true }));
-  const faults = versionFaults(
-    root,
-    made.map(({ metafile }) => metafile),
-    at('build'),
-  );
+  fs.rmSync(at(PARTS), { recursive: true, force: true });
+  const { metafile } = await build({
+    entryPoints: Object.fromEntries(entries.map(([entry, name]) => [name, at(entry)])),
+    outdir: at('build'),
+    outExtension: { '.js': '.mjs' },
+    chunkNames: 'parts/[name]-[hash]',
+    bundle: true,
+    splitting: true,
+    format: 'esm',
+    target: 'es2022',
+    platform: 'node',
+    logLevel: 'warning',
+    absWorkingDir: root,
+    external,
+    banner,
+    metafile: true,
+    sourcemap: true,
+  });
+  const faults = versionFaults(root, [metafile], at('build'));
   if (faults.length > 0) throw new Error(`The built programs would run with other packages than their sources:\n  ${faults.join('\n  ')}`);
 }
 
 await step('kernels', ['core/kernels/wasm'], at('core/build/kernels.wasm'), () => {
-  kernels('core/build/kernels.wasm', true);
-  kernels('core/build/kernels-alone.wasm', false);
+  kernels('core/build/kernels.wasm');
+  // For a browser whose workers share no memory: the same code, whose memory is not called shared. Both were made once, and differed in this byte alone.
+  fs.writeFileSync(at('core/build/kernels-alone.wasm'), withOwnMemory(fs.readFileSync(at('core/build/kernels.wasm'))));
 });
 await step(
   'server',
@@ -144,12 +194,12 @@ await step(
   async () => {
     fs.copyFileSync(at('core/build/kernels.wasm'), at('build/kernels.wasm'));
     await programs([
-      ['server/src/main.ts', 'server.mjs'],
-      ['server/src/move/main.ts', 'move.mjs'],
-      ['cli/src/main.ts', 'cli.mjs'],
-      ['render/src/pool/worker.ts', 'worker.mjs'],
-      ['server/src/decoders/decoder-process.ts', 'decoder.mjs'],
-      ['server/src/http/check-thread.ts', 'checks.mjs'],
+      ['server/src/main.ts', 'server'],
+      ['server/src/move/main.ts', 'move'],
+      ['cli/src/main.ts', 'cli'],
+      ['render/src/pool/worker.ts', 'worker'],
+      ['server/src/decoders/decoder-process.ts', 'decoder'],
+      ['server/src/http/check-thread.ts', 'checks'],
     ]);
     fs.mkdirSync(at('build/pair'), { recursive: true });
     for (const part of ['pair.html', 'pair.css']) fs.copyFileSync(at('server/src/door/page', part), at('build/pair', part));
@@ -166,4 +216,5 @@ if (!process.argv.includes('--no-app'))
       env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1', NODE_ENV: 'production' },
     });
     await offline();
+    await compressed();
   });

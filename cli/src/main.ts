@@ -1,6 +1,8 @@
+import { realpathSync } from 'node:fs';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { BexlenError, correctionsOf, kindTable, readCube, TABLE_SIZES, tableOf, writeCc, writeCcc, type TableSize } from '@bexlen/core';
 import { policies, sharpenings } from '@bexlen/api';
 import { tableText } from '@bexlen/render/make/table';
@@ -44,30 +46,31 @@ const WRONG_USE = 2;
 const FAILED = 1;
 const built = import.meta.dirname;
 
-const tell: Telling = {
-  say: (line) => console.log(line),
-  fault: (line) => void process.stderr.write(`${line}\n`),
-  // On a terminal one line that is written over; nowhere else.
-  progress: (line) => void (process.stderr.isTTY && process.stderr.write(`\r\u001b[K${line}`)),
-};
-
-const COMMANDS: Record<string, (args: string[]) => number | Promise<number>> = {
+const COMMANDS: Record<string, (args: string[], tell: Telling) => number | Promise<number>> = {
   render,
   sheet,
   table,
   look,
-  kinds: () => (tell.say(kindTable()), 0),
+  kinds: (_, tell) => (tell.say(kindTable()), 0),
 };
 
-async function main(): Promise<number> {
-  const [command, ...rest] = process.argv.slice(2);
-  if (command === undefined || command === '--help' || command === '-h' || command === 'help') {
-    tell.say(USE);
-    return command === undefined ? WRONG_USE : 0;
+/** Carries out what a command line asks for, and tells of it. Files are found from the folder that the process is in. Returns the code to end with; throws nothing. */
+export async function run(words: readonly string[], tell: Telling): Promise<number> {
+  try {
+    const [command, ...rest] = words;
+    if (command === undefined || command === '--help' || command === '-h' || command === 'help') {
+      tell.say(USE);
+      return command === undefined ? WRONG_USE : 0;
+    }
+    const act = COMMANDS[command];
+    if (!act) throw new UseError(`There is no command “${command}”.`);
+    return await act(rest, tell);
+  } catch (error) {
+    const use = error instanceof UseError;
+    const { message, hint } = error as Partial<BexlenError>;
+    tell.fault(`${message}${hint ? ` ${hint}` : ''}${use ? '\nSee ./bexlen --help' : ''}`);
+    return use ? WRONG_USE : FAILED;
   }
-  const act = COMMANDS[command];
-  if (!act) throw new UseError(`There is no command “${command}”.`);
-  return act(rest);
 }
 
 async function withWorkshop<T>(act: (workshop: Workshop) => Promise<T>): Promise<T> {
@@ -84,7 +87,7 @@ const text = { type: 'string' } as const;
 const flag = { type: 'boolean', default: false } as const;
 const many = { type: 'string', multiple: true } as const;
 
-async function render(args: string[]): Promise<number> {
+async function render(args: string[], tell: Telling): Promise<number> {
   const {
     values,
     all,
@@ -143,7 +146,7 @@ async function render(args: string[]): Promise<number> {
   return (await withWorkshop((workshop) => renderAll(order, workshop, tell))) > 0 ? FAILED : 0;
 }
 
-async function sheet(args: string[]): Promise<number> {
+async function sheet(args: string[], tell: Telling): Promise<number> {
   const {
     values,
     all,
@@ -179,7 +182,7 @@ async function sheet(args: string[]): Promise<number> {
   return 0;
 }
 
-async function table(args: string[]): Promise<number> {
+async function table(args: string[], tell: Telling): Promise<number> {
   const { values, positionals } = parsed(args, { out: { ...text, short: 'o' }, size: { ...text, default: '33' } });
   const [file] = positionals;
   const out = values['out'];
@@ -204,14 +207,14 @@ async function table(args: string[]): Promise<number> {
   return 0;
 }
 
-async function look(args: string[]): Promise<number> {
+async function look(args: string[], tell: Telling): Promise<number> {
   const [what, ...rest] = args;
-  if (what === 'check') return check(rest);
-  if (what === 'take') return take(rest);
+  if (what === 'check') return check(rest, tell);
+  if (what === 'take') return take(rest, tell);
   throw new UseError('What about looks? There are check and take.');
 }
 
-async function check(args: string[]): Promise<number> {
+async function check(args: string[], tell: Telling): Promise<number> {
   const { positionals } = parsed(args, {});
   if (positionals.length === 0) throw new UseError('Which look?');
   let wrong = 0;
@@ -224,7 +227,7 @@ async function check(args: string[]): Promise<number> {
   return wrong > 0 ? FAILED : 0;
 }
 
-async function take(args: string[]): Promise<number> {
+async function take(args: string[], tell: Telling): Promise<number> {
   const {
     values,
     flag: set,
@@ -258,12 +261,19 @@ async function take(args: string[]): Promise<number> {
   return 0;
 }
 
-main().then(
-  (code) => (process.exitCode = code),
-  (error: unknown) => {
-    const use = error instanceof UseError;
-    const { message, hint } = error as Partial<BexlenError>;
-    tell.fault(`${message}${hint ? ` ${hint}` : ''}${use ? '\nSee ./bexlen --help' : ''}`);
-    process.exitCode = use ? WRONG_USE : FAILED;
-  },
-);
+/** Of a process of its own. */
+const onTerminal: Telling = {
+  say: (line) => console.log(line),
+  fault: (line) => void process.stderr.write(`${line}\n`),
+  // On a terminal one line that is written over; nowhere else.
+  progress: (line) => void (process.stderr.isTTY && process.stderr.write(`\r\u001b[K${line}`)),
+};
+
+if (realpathSync(process.argv[1] ?? '') === fileURLToPath(import.meta.url))
+  run(process.argv.slice(2), onTerminal).then(
+    (code) => (process.exitCode = code),
+    (error: unknown) => {
+      console.error(error);
+      process.exitCode = FAILED;
+    },
+  );

@@ -26,6 +26,8 @@ export interface HouseSettings {
   /** The folder of the faces that sheets on paper are set in. */
   readonly fonts: string;
   readonly log: Log;
+  /** After how many seconds without a sign a machine is silent: the same for all of a house. */
+  readonly silentSeconds: number;
 }
 
 /** What every process of a house has, whether it serves pages, makes files, or both: the tables, the objects, and what the others say. */
@@ -38,11 +40,12 @@ export interface House {
   readonly checks: Checks;
   readonly stores: Stores;
   readonly log: Log;
+  readonly silentSeconds: number;
   readonly close: () => Promise<void>;
 }
 
 /** @throws {BexlenError} `folder-in-use`, `no-store` or `no-database` with what to do; then nothing is left open. */
-export async function openHouse({ data, database, store, migrations, decoder, checks: checker, log }: HouseSettings): Promise<House> {
+export async function openHouse({ data, database, store, migrations, decoder, checks: checker, log, silentSeconds }: HouseSettings): Promise<House> {
   const folder = await takeFolder(data, store);
   const undo: (() => Promise<unknown>)[] = [folder.release];
   try {
@@ -60,7 +63,7 @@ export async function openHouse({ data, database, store, migrations, decoder, ch
     const close = async (): Promise<void> => {
       for (const each of undo.reverse()) await each();
     };
-    return { folder, db, queue, bulletin, decoders, checks, stores, log, close };
+    return { folder, db, queue, bulletin, decoders, checks, stores, log, silentSeconds, close };
   } catch (error) {
     for (const each of undo.reverse()) await each().catch(() => undefined);
     throw error;

@@ -22,6 +22,7 @@ import { Thumbs } from './jobs/thumbs';
 import { ourLooks } from './looks/ours';
 import { arrivalsOf } from './objects/arrivals';
 import { cubeRoutes } from './routes/cubes';
+import { faultRoutes } from './routes/faults';
 import { exportRoutes } from './routes/exports';
 import { lookRoutes } from './routes/looks';
 import { orphanRoutes } from './routes/orphans';
@@ -143,10 +144,11 @@ export async function start(settings: Settings): Promise<Running> {
     rollRoutes(db),
     lookRoutes(db, looks, checks, thumbs),
     versionRoutes(db, thumbs, checks, news),
-    exportRoutes({ db, folder, checks, orders, thumbs }),
+    exportRoutes({ db, folder, checks, orders, thumbs, silentSeconds: house.silentSeconds }),
     tableRoutes(db, looks, thumbs),
     cubeRoutes(folder, checks),
     strokeRoutes(db),
+    faultRoutes(log),
   );
   app.use('/api', () => {
     throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');

@@ -2,7 +2,6 @@ import { createWriteStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import PDFDocument from 'pdfkit';
 import { longEdge } from '@bexlen/core';
 import type { SheetWish } from '@bexlen/api';
 import type { Workshop } from '../pool/workshop';
@@ -31,7 +30,9 @@ const FACES = {
   figure: 'spline-sans-mono-latin-400-normal.woff',
 };
 
-function newDocument(title: string, size: [number, number], fonts: string): PDFKit.PDFDocument {
+async function newDocument(title: string, size: [number, number], fonts: string): Promise<PDFKit.PDFDocument> {
+  // Few print, and it takes a quarter of a second to load.
+  const { default: PDFDocument } = await import('pdfkit');
   const document = new PDFDocument({ size, margin: 0, autoFirstPage: false, info: { Title: title, Producer: 'Bexlen' } });
   for (const [name, file] of Object.entries(FACES)) document.registerFont(name, path.join(fonts, file));
   return document;
@@ -79,7 +80,7 @@ interface Printing {
 async function writeSheet(sheet: Laid, prints: readonly Print[], to: string, fonts: string): Promise<number> {
   const page = pageSize(sheet);
   const spots = laidOut(sheet, prints);
-  const document = newDocument(sheet.title, page, fonts);
+  const document = await newDocument(sheet.title, page, fonts);
   const written = pipeline(document, createWriteStream(to));
   const count = (spots.at(-1)?.page ?? 0) + 1;
   const one = (font: string, size: number, text: string, x: number, y: number, room: number, align: 'left' | 'right' = 'left'): void =>

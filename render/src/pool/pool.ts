@@ -45,12 +45,22 @@ export interface RenderWish {
 
 const modules = new Map<string, Promise<WebAssembly.Module>>();
 
+/** Compiled at full optimisation from the start; whatever else is compiled in this process later is not. */
+async function atOnce(file: string): Promise<WebAssembly.Module> {
+  const bytes = await fs.readFile(file);
+  v8.setFlagsFromString('--no-liftoff');
+  try {
+    return await WebAssembly.compile(bytes);
+  } finally {
+    v8.setFlagsFromString('--liftoff');
+  }
+}
+
 /** The kernels, compiled once, at full optimisation from the start: an export is too short to wait for the compiler to warm up. */
 function compiled(file: string): Promise<WebAssembly.Module> {
   const known = modules.get(file);
   if (known) return known;
-  v8.setFlagsFromString('--no-liftoff');
-  const module = fs.readFile(file).then((bytes) => WebAssembly.compile(bytes));
+  const module = atOnce(file);
   modules.set(file, module);
   return module;
 }

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
-import compression from 'compression';
-import express, { Router, type RequestHandler } from 'express';
+import { Router, type RequestHandler } from 'express';
+import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { BexlenError } from '@bexlen/core';
 
@@ -53,14 +53,19 @@ export function headers(site: string): RequestHandler {
 export const pageIn = (site: string): string =>
   [...fs.readFileSync(path.join(site, 'index.html'), 'utf8').matchAll(/<script[^>]+src="([^"]+)"/g)].map(([, address]) => address).join(' ');
 
-/** The exported app. Hashed files are cached for ever, the page never. */
+/** The exported app, in the compressed forms that lie beside its files. Hashed files are cached for ever, the page never. */
 export function site(folder: string): Router {
   const router = Router();
-  router.use(compression());
   router.use(
-    express.static(folder, {
+    staticGzip(folder, {
+      enableBrotli: true,
+      orderPreference: ['br', 'gz'],
       index: false,
-      setHeaders: (res, file) => res.set('Cache-Control', /[/\\](_expo|engine)[/\\]/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+      serveStatic: {
+        index: false,
+        setHeaders: (res, file) =>
+          void res.setHeader('Cache-Control', /[/\\](_expo|engine)[/\\]/.test(file) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+      },
     }),
   );
   // A program that is not there any more belongs to a page that is older than this one.

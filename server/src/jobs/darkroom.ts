@@ -25,9 +25,9 @@ import type { Stores } from './supplies';
 const TICK_MS = 200;
 /** How often to look for work that nobody has told of, and whether what is made is still wanted. */
 const LOOK_MS = 1000;
-/** How often a machine says that it is there, and looks whether others fell silent. */
-const BEAT_MS = 2000;
-const RECOVER_MS = 4000;
+/** How often a machine says that it is there, and looks whether others fell silent, in the time after which one is called so. */
+const BEATS = 4;
+const LOOKS = 2;
 /** How long to rest before what the database did not take is tried again. */
 const AGAIN_MS = 1000;
 
@@ -41,6 +41,8 @@ interface Parts {
   readonly log: Log;
   readonly fonts: string;
   readonly threads: number;
+  /** A machine that was not seen for so long is silent, and what it was making is another's. */
+  readonly silentSeconds: number;
   /** Something has become of a file. */
   readonly ended?: (job: ExportJob) => void;
 }
@@ -76,7 +78,7 @@ export class Darkroom {
   }
 
   async begin(): Promise<void> {
-    const { db, folder } = this.parts;
+    const { db, folder, silentSeconds } = this.parts;
     // Who has the objects to itself has no others beside it.
     const alone = folder.objects.own;
     await this.persist(async () => {
@@ -85,8 +87,8 @@ export class Darkroom {
     });
     await this.recover(alone);
     if (!alone) {
-      this.every(BEAT_MS, 'this machine could not say that it is there', () => seen(db, this.maker));
-      this.every(RECOVER_MS, 'unfinished files could not be taken up', () => this.recover(false));
+      this.every((1000 * silentSeconds) / BEATS, 'this machine could not say that it is there', () => seen(db, this.maker));
+      this.every((1000 * silentSeconds) / LOOKS, 'unfinished files could not be taken up', () => this.recover(false));
     }
     this.every(LOOK_MS, 'it is not known whether a file is still wanted', async () => {
       const { current } = this;
@@ -121,8 +123,8 @@ export class Darkroom {
   }
 
   private async recover(alone: boolean): Promise<void> {
-    const { db, queue, bulletin, log } = this.parts;
-    const recovered = await recover(db, queue, alone).catch((error: unknown) => {
+    const { db, queue, bulletin, log, silentSeconds } = this.parts;
+    const recovered = await recover(db, queue, alone, silentSeconds).catch((error: unknown) => {
       log.error({ err: error }, 'unfinished files could not be taken up');
       return [];
     });

@@ -1,5 +1,7 @@
+import { realpathSync } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { takeFolder, type Folder } from '../folder';
 import { openDb, withoutChange, type OpenDb } from '../store/db';
@@ -17,14 +19,15 @@ const USE = `Use: ./bexlen move --to WHERE [--store STORE] [--from WHERE] [--fro
 
 const isServer = (where: string): boolean => /^postgres(ql)?:\/\//.test(where);
 
-async function main(): Promise<number> {
-  process.umask(0o077);
+/** Carries a house to another place, as a command line asks, and says what became of it. Returns the code to end with. @throws what stands against it. */
+async function carry(words: readonly string[], say: (line: string) => void): Promise<number> {
   const text = { type: 'string' } as const;
   const { values } = parseArgs({
+    args: [...words],
     options: { to: text, store: text, from: { ...text, default: 'data' }, 'from-store': text, help: { type: 'boolean', short: 'h', default: false } },
   });
   if (values.help || values.to === undefined) {
-    console.log(USE);
+    say(USE);
     return values.help ? 0 : 2;
   }
   if (isServer(values.to) && values.store === undefined) throw new Error('Where do the objects go? Give --store.');
@@ -55,27 +58,36 @@ async function main(): Promise<number> {
       if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${line}`);
     });
     if (process.stderr.isTTY) process.stderr.write('\r\u001b[K');
-    console.log(
+    say(
       `${photos} photos, ${versions} versions and ${files} files were carried (${(bytes / 1e6).toFixed(1)} MB); ${known} photos were there already.`,
     );
-    left.forEach((line) => console.log(`Left: ${line}`));
+    left.forEach((line) => say(`Left: ${line}`));
     return left.length > 0 ? 1 : 0;
   } finally {
     for (const each of undo.reverse()) await each();
   }
 }
 
-main().then(
-  (code) => process.exit(code),
-  (error: unknown) => {
+/** The same, where what stands against it is said too. */
+export async function run(words: readonly string[], say: (line: string) => void, fault: (line: string) => void): Promise<number> {
+  try {
+    return await carry(words, say);
+  } catch (error) {
     const { code, message, hint } = error as { code?: string; message: string; hint?: string };
-    console.error(
-      code === 'ENOENT'
-        ? `There is no data folder there. Give --from as the folder that Bexlen was started with.`
-        : hint
-          ? `${message}\n${hint}`
-          : message,
-    );
-    process.exit(1);
-  },
-);
+    if (code === 'ENOENT') fault('There is no data folder there. Give --from as the folder that Bexlen was started with.');
+    else fault(hint ? `${message}\n${hint}` : message);
+    return 1;
+  }
+}
+
+if (realpathSync(process.argv[1] ?? '') === fileURLToPath(import.meta.url)) {
+  process.umask(0o077);
+  void run(
+    process.argv.slice(2),
+    (line) => console.log(line),
+    (line) => console.error(line),
+  ).then(
+    (code) => process.exit(code),
+    () => process.exit(1),
+  );
+}

@@ -21,7 +21,7 @@ import { endingOf, waitingExports } from '../store/exports';
 import { allMachines } from '../store/machines';
 import { allPresets, keepPreset, removePreset } from '../store/presets';
 
-export function exportRoutes({ db, folder, checks, orders, thumbs }: Parts): Router {
+export function exportRoutes({ db, folder, checks, orders, thumbs, silentSeconds }: Parts): Router {
   const router = Router();
   router.param('id', knownId);
   const { objects } = folder;
@@ -77,7 +77,10 @@ export function exportRoutes({ db, folder, checks, orders, thumbs }: Parts): Rou
 
   router
     .route('/exports/machines')
-    .get(async (_req, res) => void res.json(machineList.parse({ machines: await allMachines(db, objects.own), waiting: await waitingExports(db) })))
+    .get(async (_req, res) => {
+      const machines = await allMachines(db, objects.own, silentSeconds);
+      res.json(machineList.parse({ machines, waiting: await waitingExports(db) }));
+    })
     .all(wrongMethod('GET'));
 
   router
@@ -175,6 +178,7 @@ interface Parts {
   readonly checks: Checks;
   readonly orders: Orders;
   readonly thumbs: Thumbs;
+  readonly silentSeconds: number;
 }
 
 const ofVersion = z.strictObject({ versionId: z.string().min(1).max(60) });

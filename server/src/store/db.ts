@@ -1,7 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { lite } from './lite';
-import { postgres } from './postgres';
 
 export interface Answer<Row> {
   readonly rows: Row[];
@@ -57,7 +56,8 @@ export async function openDb(where: string, migrations: string): Promise<OpenDb>
 }
 
 /** Opens a database as it is, which may be of another version. */
-export const withoutChange = (where: string): Promise<OpenDb> => (/^postgres(ql)?:\/\//.test(where) ? postgres(where) : lite(where));
+export const withoutChange = async (where: string): Promise<OpenDb> =>
+  /^postgres(ql)?:\/\//.test(where) ? (await import('./postgres')).postgres(where) : lite(where);
 
 /** Runs the numbered .sql files that have not been run yet, each in a transaction of its own. */
 async function migrate(db: OpenDb, folder: string): Promise<void> {

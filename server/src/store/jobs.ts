@@ -1,7 +1,6 @@
 import type { ExportJob, Fault } from '@bexlen/api';
 import { PRIORITY, type Queue, type Taken } from '../jobs/queue';
 import { json, type Db, type Tx } from './db';
-import { SILENT_SECONDS } from './machines';
 
 /** What becomes of exports while they are made. A row says what there is to tell, its job in the queue who makes it: both change in one piece, and only by the name of the job that it has now. */
 
@@ -111,8 +110,9 @@ interface Recovered {
  * Has made what nobody is making: jobs of machines that are silent, and what waits without a job, as after an update. What was interrupted too often is set aside as
  * failed. Returns the files that something has become of, with the jobs that they had, whose files are nobody's.
  * @param alone whether nobody else makes files, so that what is called being made is not.
+ * @param silentSeconds a machine that was not seen for so long is silent.
  */
-export function recover(db: Db, queue: Queue, alone: boolean): Promise<Recovered[]> {
+export function recover(db: Db, queue: Queue, alone: boolean, silentSeconds: number): Promise<Recovered[]> {
   const most = alone ? MOST_INTERRUPTED : MOST_LOST;
   const fault: Fault = {
     code: 'internal',
@@ -134,7 +134,7 @@ export function recover(db: Db, queue: Queue, alone: boolean): Promise<Recovered
              WHERE j.name = 'exports' AND j.state IN ('active', 'failed') AND ($3 OR j.started_on < now() - make_interval(secs => $4))))
          FOR UPDATE SKIP LOCKED)
        RETURNING e.id, e.format, e.batch, e.state, e.job`,
-      [most, fault, alone, SILENT_SECONDS],
+      [most, fault, alone, silentSeconds],
     );
     for (const { job } of rows) if (job !== null) await queue.over(tx, job);
     const again = rows.filter(({ state }) => state === 'waiting');

@@ -1,8 +1,7 @@
 import type { Machine } from '@bexlen/api';
 import type { Tx } from './db';
 
-/** A machine that was not seen for so long is silent, in seconds, and after so long it is forgotten. */
-export const SILENT_SECONDS = 8;
+/** A machine that was not seen for so long is forgotten. */
 const FORGOTTEN = '10 minutes';
 
 /** Who makes files. */
@@ -43,15 +42,16 @@ interface Row {
 /**
  * All that make files or did lately, with what each is making, and how many it made in the last five minutes, by the minute.
  * @param alone whether there is one only, which need not say that it is there.
+ * @param silentSeconds a machine that was not seen for so long is silent.
  */
-export async function allMachines(db: Tx, alone: boolean): Promise<Machine[]> {
+export async function allMachines(db: Tx, alone: boolean, silentSeconds: number): Promise<Machine[]> {
   const { rows } = await db.query<Row>(
     `SELECT m.id, m.name, m.threads, m.made, $2 AND m.seen_at < now() - make_interval(secs => $1) AS silent,
        (SELECT e.file_name FROM exports e WHERE e.machine = m.id AND e.state = 'working' LIMIT 1) AS doing,
        (SELECT count(*) FROM exports e WHERE e.machine = m.id AND e.state = 'done' AND e.ended_at > now() - interval '5 minutes')
          / greatest(0.1, least(5, extract(epoch FROM now() - m.began_at) / 60))::float AS per_minute
      FROM machines m ORDER BY m.began_at`,
-    [SILENT_SECONDS, !alone],
+    [silentSeconds, !alone],
   );
   return rows.map(({ per_minute, ...machine }) => ({ ...machine, perMinute: Number(per_minute) }));
 }
