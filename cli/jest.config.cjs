@@ -1,6 +1,1 @@
-module.exports = {
-  testEnvironment: 'node',
-  testMatch: ['**/*.test.ts'],
-  transform: { '\\.[jt]s$': 'babel-jest' },
-  transformIgnorePatterns: ['/node_modules/(?!(better-sse)/)'],
-};
+module.exports = require('../scripts/jest-in-node.cjs')(__dirname);

@@ -23,8 +23,15 @@ export default defineConfig({
   // These bounds are for a machine that is busy with something else: who waits this long waits for nothing.
   timeout: 400_000,
   expect: { timeout: 60_000 },
+  // What is built is run as it is.
+  build: { external: ['**/build/**'] },
   reporter: [['list'], ['json', { outputFile: '../build/stories.json' }]],
-  use: { launchOptions: { executablePath: '/usr/bin/chromium', args }, trace: 'off', screenshot: 'only-on-failure', serviceWorkers: 'block' },
+  use: {
+    launchOptions: { executablePath: '/usr/bin/chromium', args },
+    trace: 'off',
+    screenshot: 'off',
+    serviceWorkers: 'block',
+  },
   projects: [
     { name: 'phone', grep: /@phone/, use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 1 } },
     { name: 'wide', grep: /@wide/, use: { viewport: { width: 1280, height: 800 } } },

@@ -21,7 +21,7 @@ const run = (name, command, args) => {
 };
 
 run('build', process.execPath, ['scripts/build.mjs']);
-for (const workspace of workspaces) run(`types of ${workspace}`, 'node_modules/.bin/tsc', ['-p', workspace]);
+for (const workspace of workspaces) run(`types of ${workspace}`, process.execPath, ['node_modules/typescript-native/bin/tsc', '-p', workspace]);
 if (code.length > 0) run('lint', 'node_modules/.bin/eslint', ['--max-warnings', '0', '--no-warn-ignored', ...code]);
 const tested = code.filter((file) => /^(core|server|cli|app)\//.test(file));
 if (tested.length > 0) run('unit tests', process.execPath, ['scripts/unit.mjs', '--related', ...tested]);

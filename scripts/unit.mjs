@@ -1,40 +1,57 @@
 /**
- * Runs the unit tests of all workspaces together and counts them. Paths or names of files run those alone, with `--related` the tests that use them; `--note` keeps how long each file took, by which the
- * longest are begun first.
+ * Runs the unit tests of all workspaces and counts them: those that run in Node.js in bare processes, those of the app as its framework wants them. Paths or names of files run those alone, with
+ * `--related` the tests that use them.
  */
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { graphics } from './graphics.mjs';
+import { memory, noted, slowest } from './running.mjs';
 
 const args = process.argv.slice(2);
 const files = args.filter((arg) => !arg.startsWith('--'));
 /** Tests of what the files are used in, not those of these names. */
 const related = args.includes('--related');
-const report = path.join(fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-')), 'report.json');
-// The database loads its WebAssembly with a dynamic import.
-const flags = ['--experimental-vm-modules', '--no-warnings'];
-const jest = ['node_modules/jest/bin/jest.js', '--projects', 'core', 'server', 'cli', 'app', '--json', `--outputFile=${report}`];
-const how = [
-  '--testTimeout=180000',
-  '--maxWorkers=2',
-  `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`,
-  ...(related ? ['--findRelatedTests', '--passWithNoTests'] : []),
-  ...files,
-];
-const child = spawn(process.execPath, [...flags, ...jest, ...how], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...graphics } });
-const status = await new Promise((resolve) => child.on('close', resolve));
-const read = fs.existsSync(report)
-  ? JSON.parse(fs.readFileSync(report, 'utf8'))
-  : { numPassedTests: 0, numFailedTests: 1, numFailedTestSuites: 1, testResults: [] };
-const counts = { passed: read.numPassedTests, failed: read.numFailedTests || (status ? Math.max(1, read.numFailedTestSuites) : 0) };
-if (args.includes('--note')) {
-  const took = read.testResults.map(({ name, startTime, endTime }) => [path.relative('.', name), Math.round((endTime - startTime) / 100) / 10]);
-  took.sort(([a], [b]) => (a < b ? -1 : 1));
-  fs.writeFileSync('scripts/durations.json', `${JSON.stringify(Object.fromEntries(took), null, 2)}\n`);
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-'));
+const nothing = { numPassedTests: 0, numFailedTests: 0, numPendingTests: 0, numFailedTestSuites: 1, testResults: [] };
+
+/** The report of some projects. */
+async function run(name, projects, flags) {
+  const report = path.join(folder, `${name}.json`);
+  const how = ['--json', `--outputFile=${report}`, '--maxWorkers=2', `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`, '--passWithNoTests'];
+  const jest = ['node_modules/jest/bin/jest.js', '--projects', ...projects, ...how, ...(related ? ['--findRelatedTests'] : []), ...files];
+  const child = spawn(process.execPath, [...flags, '--no-warnings', ...jest], {
+    // Of a group of its own: what a test leaves running ends with it.
+    detached: true,
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, ...graphics, ...memory },
+  });
+  await new Promise((resolve) => child.on('exit', resolve));
+  try {
+    process.kill(-child.pid, 'SIGKILL');
+  } catch {
+    // Nothing was left.
+  }
+  return fs.existsSync(report) ? JSON.parse(fs.readFileSync(report, 'utf8')) : nothing;
 }
-fs.mkdirSync('build', { recursive: true });
+
+const reports = [await run('node', ['core', 'server', 'cli'], ['--import', 'tsx']), await run('app', ['app'], ['--experimental-vm-modules'])];
+fs.rmSync(folder, { recursive: true });
+const sum = (name) => reports.reduce((all, report) => all + report[name], 0);
+const counts = { passed: sum('numPassedTests'), failed: sum('numFailedTests'), skipped: sum('numPendingTests') };
+// A file that could not be run has no tests that failed.
+counts.failed = Math.max(counts.failed, sum('numFailedTestSuites'));
+const results = reports.flatMap(({ testResults }) => testResults);
+const seconds = ({ startTime, endTime, assertionResults, perfStats }) =>
+  Math.max(
+    (endTime - startTime) / 1000 || 0,
+    (perfStats?.end - perfStats?.start) / 1000 || 0,
+    assertionResults.reduce((all, { duration }) => all + (duration ?? 0), 0) / 1000,
+  );
+const took = results.map((result) => [path.relative('.', result.name), seconds(result)]);
+noted('files', took, files.length === 0);
 fs.writeFileSync('build/unit.json', JSON.stringify(counts));
-console.log(`${counts.passed} unit tests passed, ${counts.failed} failed`);
+if (files.length === 0) slowest('files of unit tests', took);
+console.log(`${counts.passed} unit tests passed, ${counts.failed} failed, ${counts.skipped} skipped`);
 process.exit(counts.failed > 0 ? 1 : 0);

@@ -1,7 +1,1 @@
-module.exports = {
-  testEnvironment: 'node',
-  testMatch: ['**/*.test.ts'],
-  globalSetup: './test/before.cjs',
-  transform: { '\\.[jt]s$': 'babel-jest' },
-  transformIgnorePatterns: ['/node_modules/(?!(better-sse|culori)/)'],
-};
+module.exports = { ...require('../scripts/jest-in-node.cjs')(__dirname), globalSetup: './test/before.cjs' };

@@ -5,15 +5,35 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { Engine, instantiate, newMemory, readLook, type StoreFormat } from '@bexlen/core';
 
-const root = path.resolve(__dirname, '../..');
+const root = path.resolve(import.meta.dirname, '../..');
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-cli-'));
 const at = (...parts: string[]): string => path.join(folder, ...parts);
 const [width, height] = [240, 160];
 
-const run = (...args: string[]): { code: number | null; out: string; err: string } => {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [path.join(root, 'build/cli.mjs'), ...args], { encoding: 'utf8', cwd: folder });
+interface Ended {
+  readonly code: number | null;
+  readonly out: string;
+  readonly err: string;
+}
+const program = path.join(root, 'build/cli.mjs');
+/** The built program in a process of its own. */
+const runAlone = (...args: string[]): Ended => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [program, ...args], { encoding: 'utf8', cwd: folder });
   return { code: status, out: stdout, err: stderr };
 };
+/** The built program in this process. */
+async function run(...args: string[]): Promise<Ended> {
+  const { run: carriedOut } = (await import(program)) as { run: (words: readonly string[], tell: object) => Promise<number> };
+  let [out, err] = ['', ''];
+  const before = process.cwd();
+  process.chdir(folder);
+  try {
+    const tell = { say: (line: string) => (out += `${line}\n`), fault: (line: string) => (err += `${line}\n`), progress: () => undefined };
+    return { code: await carriedOut(args, tell), out, err };
+  } finally {
+    process.chdir(before);
+  }
+}
 
 const lookText = JSON.stringify({
   look: 3,
@@ -49,7 +69,7 @@ async function byCore(format: StoreFormat, gamut?: 'display-p3'): Promise<Uint8A
 
 describe('render', () => {
   it('writes what the core makes, pixel for pixel', async () => {
-    expect(run('render', 'photo.png', '--look', 'look.json', '-o', 'out.png')).toMatchObject({ code: 0, out: 'out.png\n', err: '' });
+    expect(runAlone('render', 'photo.png', '--look', 'look.json', '-o', 'out.png')).toMatchObject({ code: 0, out: 'out.png\n', err: '' });
     expect(Buffer.compare(await sharp(at('out.png')).raw().toBuffer(), await byCore('rgb8'))).toBe(0);
   });
 
@@ -57,13 +77,13 @@ describe('render', () => {
     fs.copyFileSync(path.join(root, 'server/test/heic/plain.heic'), at('phone.heic'));
     const left = (): string[] => fs.readdirSync(os.tmpdir()).filter((name) => name.startsWith('bexlen-heic-'));
     const before = left();
-    expect(run('render', 'phone.heic', '--look', 'look.json', '-o', 'phone.png')).toMatchObject({ code: 0, err: '' });
+    expect(runAlone('render', 'phone.heic', '--look', 'look.json', '-o', 'phone.png')).toMatchObject({ code: 0, err: '' });
     expect(await sharp(at('phone.png')).metadata()).toMatchObject({ width: 96, height: 64 });
     expect(left()).toEqual(before);
   });
 
   it('writes 16 bits in Display P3 with that profile', async () => {
-    expect(run('render', 'photo.png', '--look', 'look.json', '-o', 'deep.tif', '--profile', 'p3').code).toBe(0);
+    expect((await run('render', 'photo.png', '--look', 'look.json', '-o', 'deep.tif', '--profile', 'p3')).code).toBe(0);
     const { depth, icc } = await sharp(at('deep.tif')).metadata();
     expect(depth).toBe('ushort');
     expect(icc?.toString('latin1').replaceAll('\0', '')).toMatch(/P3|p3/);
@@ -72,7 +92,18 @@ describe('render', () => {
   });
 
   it('renders several into a folder, at a size, and goes on after one that is broken', async () => {
-    const { code, out, err } = run('render', 'photo.png', 'broken.jpg', 'other/photo.png', '--look', 'look.json', '-o', 'many', '--size', '120');
+    const { code, out, err } = await run(
+      'render',
+      'photo.png',
+      'broken.jpg',
+      'other/photo.png',
+      '--look',
+      'look.json',
+      '-o',
+      'many',
+      '--size',
+      '120',
+    );
     expect(code).toBe(1);
     expect(out.trim().split('\n')).toEqual([path.join('many', 'photo.jpg'), path.join('many', 'photo-2.jpg')]);
     expect(err).toMatch(/broken\.jpg: .*not a picture/);
@@ -92,8 +123,8 @@ describe('render', () => {
     [['table', 'look.json', '-o', 'x.txt'], 2, /\.cube, \.cc or \.ccc/],
     [['look', 'sing'], 2, /check and take/],
     [['paint'], 2, /no command/],
-  ])('refuses %s', (args, code, said) => {
-    const result = run(...args);
+  ])('refuses %s', async (args, code, said) => {
+    const result = await run(...args);
     expect(result.code).toBe(code);
     expect(result.err).toMatch(said);
     expect(fs.existsSync(at('x.png'))).toBe(false);
@@ -103,7 +134,7 @@ describe('render', () => {
 describe('several versions in one go', () => {
   it('each photo with each look, named by a pattern, in any format and size', async () => {
     fs.writeFileSync(at('second.json'), lookText.replace('"Try"', '"Second"'));
-    const { code, out } = run(
+    const { code, out } = await run(
       'render',
       'photo.png',
       '--look',
@@ -124,32 +155,32 @@ describe('several versions in one go', () => {
     expect(await sharp(at('two/001 Try.webp')).metadata()).toMatchObject({ format: 'webp', width: 75, height: 50 });
   });
 
-  it('laid out on a contact sheet', () => {
+  it('laid out on a contact sheet', async () => {
     expect(
-      run('sheet', 'photo.png', 'other/photo.png', '--look', 'look.json', '--look', 'second.json', '-o', 'sheet.pdf', '--title', 'Both').code,
+      (await run('sheet', 'photo.png', 'other/photo.png', '--look', 'look.json', '--look', 'second.json', '-o', 'sheet.pdf', '--title', 'Both')).code,
     ).toBe(0);
     expect(fs.readFileSync(at('sheet.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
   });
 });
 
 describe('tables and parts of looks', () => {
-  it('a table carries what it can and says what it leaves out', () => {
-    const { code, err } = run('table', 'look.json', '-o', 'try.cube', '--size', '17');
+  it('a table carries what it can and says what it leaves out', async () => {
+    const { code, err } = await run('table', 'look.json', '-o', 'try.cube', '--size', '17');
     expect(code).toBe(0);
     expect(err).toBe('not in the table: Blur, since it looks at what is around a place\n');
     expect(fs.readFileSync(at('try.cube'), 'utf8')).toMatch(/^# Not in this table: Blur[\s\S]*LUT_3D_SIZE 17/);
-    expect(run('table', 'look.json', '-o', 'try.cc')).toMatchObject({ code: 1, err: expect.stringMatching(/No Grade layer/) as string });
+    expect(await run('table', 'look.json', '-o', 'try.cc')).toMatchObject({ code: 1, err: expect.stringMatching(/No Grade layer/) as string });
   });
 
-  it('a look is taken out of another, by the names of its layers', () => {
-    expect(run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'tone', '--name', 'Part', '--folder', 'Bits').code).toBe(0);
+  it('a look is taken out of another, by the names of its layers', async () => {
+    expect((await run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'tone', '--name', 'Part', '--folder', 'Bits')).code).toBe(0);
     expect(JSON.parse(fs.readFileSync(at('part.json'), 'utf8'))).toEqual({
       look: 3,
       name: 'Part',
       folder: 'Bits',
       layers: [{ kind: 'tone', params: { contrast: 0.2 } }],
     });
-    expect(run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'sky')).toMatchObject({
+    expect(await run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'sky')).toMatchObject({
       code: 1,
       err: expect.stringMatching(/no layer “sky”.*Tone, Blur/) as string,
     });
@@ -157,23 +188,29 @@ describe('tables and parts of looks', () => {
 });
 
 describe('check and kinds', () => {
-  it('say what is wrong where, or that all is well', () => {
-    expect(run('look', 'check', 'look.json')).toMatchObject({ code: 0, out: 'look.json: Try is well, 2 layers\n' });
-    expect(run('look', 'check', 'bad.json')).toMatchObject({ code: 1, err: 'bad.json: layers.0.params.sparkle: There is no such field here.\n' });
+  it('say what is wrong where, or that all is well', async () => {
+    expect(await run('look', 'check', 'look.json')).toMatchObject({ code: 0, out: 'look.json: Try is well, 2 layers\n' });
+    expect(await run('look', 'check', 'bad.json')).toMatchObject({
+      code: 1,
+      err: 'bad.json: layers.0.params.sparkle: There is no such field here.\n',
+    });
   });
   it('read the colour tables that a look names, from beside it', async () => {
     fs.mkdirSync(at('looks'));
     const text = JSON.stringify({ look: 3, name: 'Turned over', layers: [{ kind: 'cube', params: { file: 'over.cube' } }] });
     fs.writeFileSync(at('looks/over.json'), text);
-    expect(run('look', 'check', 'looks/over.json')).toMatchObject({ code: 1, err: expect.stringMatching(/over\.cube: .*cannot be read/) as string });
-    expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(1);
+    expect(await run('look', 'check', 'looks/over.json')).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/over\.cube: .*cannot be read/) as string,
+    });
+    expect((await run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png')).code).toBe(1);
     fs.writeFileSync(at('looks/over.cube'), 'LUT_1D_SIZE 2\n1 1 1\n0 0 0\n');
-    expect(run('look', 'check', 'looks/over.json').code).toBe(0);
-    expect(run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png').code).toBe(0);
+    expect((await run('look', 'check', 'looks/over.json')).code).toBe(0);
+    expect((await run('render', 'photo.png', '--look', 'looks/over.json', '-o', 'over.png')).code).toBe(0);
     const [before, after] = await Promise.all(['photo.png', 'over.png'].map((file) => sharp(at(file)).removeAlpha().raw().toBuffer()));
     expect(before?.reduce((most, v, i) => Math.max(most, Math.abs(255 - v - (after?.[i] ?? 0))), 0)).toBe(0);
   });
-  it('list kinds with their parameters', () => expect(run('kinds').out).toMatch(/grain[\s\S]*size\s+4 to 80 \(16\)/));
+  it('list kinds with their parameters', async () => expect((await run('kinds')).out).toMatch(/grain[\s\S]*size\s+4 to 80 \(16\)/));
 });
 
 describe('a look that lays another photo over', () => {
@@ -200,19 +237,19 @@ describe('a look that lays another photo over', () => {
     ['that lies beside it', ['--look', 'over.json']],
     ['that is given', ['--look', 'slot.json', '--picture', 'looks-red.png']],
   ])('shows the one %s, and only where it lies', async (_, args) => {
-    expect(run('render', 'photo.png', ...args, '-o', 'over.png').code).toBe(0);
+    expect((await run('render', 'photo.png', ...args, '-o', 'over.png')).code).toBe(0);
     const [r = 0, g = 0, b = 0] = await middle('over.png');
     expect([Math.abs(r - 200), Math.abs(g - 40), Math.abs(b - 30)].every((off) => off <= 1)).toBe(true);
     const corner = await sharp(at('over.png')).extract({ left: 0, top: 0, width: 20, height: 20 }).raw().toBuffer();
     expect(corner).toEqual(await sharp(at('photo.png')).extract({ left: 0, top: 0, width: 20, height: 20 }).raw().toBuffer());
   });
 
-  it('asks for one where none is said, and tells which cannot be read', () => {
-    expect(run('render', 'photo.png', '--look', 'slot.json', '-o', 'x.png')).toMatchObject({
+  it('asks for one where none is said, and tells which cannot be read', async () => {
+    expect(await run('render', 'photo.png', '--look', 'slot.json', '-o', 'x.png')).toMatchObject({
       code: 1,
       err: expect.stringMatching(/“Sky” shows a photo\. Give it with --picture\./) as string,
     });
-    expect(run('render', 'photo.png', '--look', 'slot.json', '--picture', 'none.png', '-o', 'x.png')).toMatchObject({
+    expect(await run('render', 'photo.png', '--look', 'slot.json', '--picture', 'none.png', '-o', 'x.png')).toMatchObject({
       code: 1,
       err: expect.stringMatching(/none\.png, the photo of “Sky”, cannot be read/) as string,
     });

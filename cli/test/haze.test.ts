@@ -5,7 +5,7 @@ import { decodeFitted, here } from '@bexlen/render/decode/decode';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { shareUnder, tonesOf } from '../src/proofs/steps';
 
-const root = path.join(__dirname, '../..');
+const root = path.join(import.meta.dirname, '../..');
 const workshop = new Workshop({ worker: path.join(root, 'build/worker.mjs'), kernels: path.join(root, 'build/kernels.wasm') }, 2);
 afterAll(() => workshop.close());
 

@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { clipped, Engine, instantiate, newMemory, readLook, proxyOf, type Look } from '@bexlen/core';
 
 /** The looks that come with Bexlen, on the demo photos over their whole range: nothing that was clean is clipped, and nothing goes black, white or strange. */
-const root = path.resolve(__dirname, '../..');
+const root = path.resolve(import.meta.dirname, '../..');
 const looks = fs.readdirSync(path.join(root, 'looks')).flatMap((folder) =>
   fs.readdirSync(path.join(root, 'looks', folder)).map((file): [string, Look] => {
     const { look, faults } = readLook(fs.readFileSync(path.join(root, 'looks', folder, file), 'utf8'));

@@ -11,7 +11,7 @@ import { emptyStack, plainChannel, type Group, type KindLayer, type Layer, type 
 /** What the stacks of tests name. */
 export const resources = new Resources();
 
-const file = path.join(__dirname, '../build/kernels.wasm');
+const file = path.join(import.meta.dirname, '../build/kernels.wasm');
 let compiled: WebAssembly.Module | undefined;
 
 /** The built WebAssembly kernels on a memory. */

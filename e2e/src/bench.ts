@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import type { KindLayer, Stack } from '@bexlen/core';
-import type { House } from './house';
+import { demo, type House } from './house';
 import { fingers, mouse, penStroke, settled, type Hands } from './hands';
 import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 import { en } from './words';
@@ -107,22 +107,22 @@ export class Bench {
   }
 }
 
-/** Imports a demo photo and opens it. */
-export async function openOnBench(house: House, page: Page, name: string, wide = false): Promise<Bench> {
+/** Imports a demo photo and opens it. @param of `demoWhole` for one as large as it is. */
+export async function openOnBench(house: House, page: Page, name: string, wide = false, of = demo): Promise<Bench> {
   const hands = wide ? mouse(page) : await fingers(page);
-  await importAndOpen(house, page, hands, name);
+  await importAndOpen(house, page, hands, name, of);
   return new Bench(house, page, hands, name);
 }
 
-/** Once nothing coarse is shown any more: on a small screen the whole picture is no larger than that, and there is none. */
+/** Once nothing coarse is shown any more: the photos of stories are as large as they are. */
 export const finished = (page: Page): Promise<void> =>
   expect
     .poll(() =>
       page
         .locator('canvas')
         .first()
-        .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
+        .evaluate((canvas) => Math.max((canvas as HTMLCanvasElement).width, (canvas as HTMLCanvasElement).height)),
     )
-    .toBeGreaterThanOrEqual((page.viewportSize()?.width ?? 0) < 500 ? 1024 : 1025);
+    .toBeGreaterThanOrEqual(700);
 
 export const paramsOf = (layer: unknown): Record<string, number> => (layer as KindLayer).params as Record<string, number>;

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import type { KindLayer } from '@bexlen/core';
-import { House } from './house';
+import { demoWhole, House } from './house';
 import { fingers, mouse, shownPixels } from './hands';
 import { button, exportAndCompare, importAndOpen, radio, slider, stackNow, stackNowWhenKept } from './treatment';
 import { en } from './words';
@@ -46,7 +46,7 @@ test('a photo straightened along its horizon, cropped, turned back by undo, and 
 
 test('close up, the photo’s own pixels are seen, with the look on them @wide', async ({ page }) => {
   const hands = mouse(page);
-  await importAndOpen(house, page, hands, 'workbench');
+  await importAndOpen(house, page, hands, 'workbench', demoWhole);
   await hands.tap(button(page, en.desk.chooseAFirstLayer));
   await hands.tap(button(page, /^Add Mono mix/));
   await hands.tap(button(page, en.bench.zoomIn));

@@ -1,22 +1,23 @@
 import { expect, test } from '@playwright/test';
 import type { ExportJob } from '@bexlen/api';
 import { Bucket } from '../../server/test/bucket';
-import { Cluster, programs } from '../../server/test/postgres';
+import { Cluster } from '../../server/test/postgres';
 import { House } from './house';
 import { fingers } from './hands';
 import { button, importAndOpen } from './treatment';
 import { en } from './words';
-
-test.skip(programs() === undefined, 'There is no PostgreSQL on this machine: left out. Install it with: apt-get install postgresql');
 
 /** A studio: two processes that serve pages, two that make files, a database and an object store, all of their own. */
 let [cluster, bucket]: [Cluster | undefined, Bucket | undefined] = [undefined, undefined];
 let houses: House[] = [];
 test.beforeEach(async () => {
   [cluster, bucket] = [await Cluster.begin(), await Bucket.begin()];
-  const env = { ...bucket.env, BEXLEN_DATABASE: await cluster.database('studio'), BEXLEN_STORE: bucket.address() };
+  // What the store asks for is read from the process's own surroundings.
+  Object.assign(process.env, bucket.env);
+  const env = { ...bucket.env, BEXLEN_DATABASE: await cluster.database('studio'), BEXLEN_STORE: bucket.address(), BEXLEN_SILENT_SECONDS: '3' };
   houses = [];
-  for (const role of ['web', 'web', 'darkroom', 'darkroom']) houses.push(await House.open(['--empty', '--role', role], env));
+  for (const role of ['web', 'web', 'darkroom', 'darkroom'])
+    houses.push(await House.open(['--empty', '--role', role], env, role === 'darkroom' ? 'alone' : 'here'));
 });
 test.afterEach(async () => {
   for (const house of houses) await house.close();

@@ -116,7 +116,7 @@ test('Orton glow by mouse and keyboard @wide', async ({ page }) => {
   expect(stack.layers[0]).toMatchObject({
     kind: 'group',
     strength: 0.8,
-    layers: [{ params: { brightness: 0.2 } }, { blend: 'multiply', params: { radius: 30 / 2400 } }],
+    layers: [{ params: { brightness: 0.2 } }, { blend: 'multiply', params: { radius: 30 / 700 } }],
   });
   const blur = stack.layers[0]?.kind === 'group' ? stack.layers[0].layers[1] : undefined;
   expect(blur?.gate.own.nodes).toHaveLength(3);

@@ -11,7 +11,8 @@ import { en } from './words';
 const ADDRESS = '127.0.0.2';
 let house: House;
 test.beforeEach(async () => {
-  house = await House.open(['--empty', '--at', ADDRESS]);
+  const { title } = test.info();
+  house = await House.open(['--empty', '--at', ADDRESS], {}, title.includes('@killed') ? 'alone' : 'here');
 });
 test.afterEach(() => house.close());
 
@@ -184,7 +185,7 @@ test('a page that is older than the server says so, keeps what was made, and is 
   await expect(page.getByText(/^Update available/)).toBeHidden();
 });
 
-test('without the server the page opens with the last photos; work is kept here and sent later @phone', async ({ browser }) => {
+test('without the server the page opens with the last photos; work is kept here and sent later @phone @killed', async ({ browser }) => {
   const phone = await pairedPhone(browser, 'allow');
   await importTo(phone, 'dunes.jpg');
   await button(phone, 'Open dunes').tap();

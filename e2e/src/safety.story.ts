@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
-import { demo, House } from './house';
+import { demo, demoWhole, House } from './house';
 import { fingers, kept, shownPixels } from './hands';
 import { button, radio, slider } from './treatment';
 import { en } from './words';
@@ -11,7 +11,8 @@ import { en } from './words';
 /** What goes wrong around the work, and must lose nothing. */
 let house: House;
 test.beforeEach(async () => {
-  house = await House.open();
+  const { title } = test.info();
+  house = await House.open(['--empty'], {}, title.includes('@killed') ? 'alone' : 'here');
 });
 test.afterEach(() => house.close());
 
@@ -83,7 +84,7 @@ test('what is switched, chosen or taken back is seen at once @phone', async ({ p
   await expect.poll(() => shownPixels(page)).not.toEqual(lifted);
 });
 
-test('the server stops and starts: work goes on, nothing is lost @phone', async ({ page }) => {
+test('the server stops and starts: work goes on, nothing is lost @phone @killed', async ({ page }) => {
   await openDunes(page);
   await house.stop('SIGKILL');
   await brightness(page).press('PageUp');
@@ -96,7 +97,7 @@ test('the server stops and starts: work goes on, nothing is lost @phone', async 
   expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
 });
 
-test('what is painted while the server is away is kept: after a reload, and in its place @phone', async ({ page }) => {
+test('what is painted while the server is away is kept: after a reload, and in its place @phone @killed', async ({ page }) => {
   await openDunes(page);
   await page.getByRole('radio', { name: /^Where$/ }).tap();
   await button(page, /^Brush:/).tap();
@@ -187,7 +188,7 @@ test('broken files are refused by name, whole ones go on the shelf @phone', asyn
   expect((await house.get<{ photos: Photo[] }>('/photos')).photos).toHaveLength(1);
 });
 
-test('an export is cancelled, made again, and survives a restart @phone', async ({ page }) => {
+test('an export is cancelled, made again, and survives a restart @phone @killed', async ({ page }) => {
   await openDunes(page);
   await button(page, en.bench.export).tap();
   await page.getByRole('radio', { name: 'PNG' }).tap();
@@ -233,7 +234,8 @@ test('twelve files, one of a broken photo: stopped, gone on with, and ended @pho
     names.map(async (name, i) => ({
       name: `${name}.jpg`,
       mimeType: 'image/jpeg',
-      buffer: await sharp(demo('dunes.jpg'))
+      buffer: await sharp(demoWhole('dunes.jpg'))
+        .resize(1500)
         .modulate({ hue: 10 * i })
         .jpeg()
         .toBuffer(),
@@ -247,7 +249,7 @@ test('twelve files, one of a broken photo: stopped, gone on with, and ended @pho
   const there = (await fs.readdir(originals, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile());
   const broken = path.join(there[5]?.parentPath ?? '', there[5]?.name ?? '');
   await fs.chmod(broken, 0o600);
-  await fs.truncate(broken, 60_000);
+  await fs.truncate(broken, Math.round((await fs.stat(broken)).size / 2));
   await hands.tap(button(page, en.shelf.select));
   for (const name of names) await hands.tap(page.getByRole('checkbox', { name: `Select ${name}` }));
   await hands.tap(button(page, 'Files of 12'));

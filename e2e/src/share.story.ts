@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import { fingers, mouse } from './hands';
-import { demo, House } from './house';
+import { demo, demoWhole, House } from './house';
 import { button, importAndOpen } from './treatment';
 import { en } from './words';
 
@@ -51,7 +51,7 @@ test('from the empty shelf to a shared file in six taps: whole, under its name, 
 test('a finished picture is copied where the device has no such sheet @wide', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   const hands = mouse(page);
-  await importAndOpen(house, page, hands, 'dunes');
+  await importAndOpen(house, page, hands, 'dunes', demoWhole);
   await hands.tap(button(page, en.bench.export));
   await page.getByRole('radio', { name: en.exports.longEdge }).click();
   await hands.tap(button(page, en.exports.makeTheFile));

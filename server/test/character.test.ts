@@ -6,7 +6,7 @@ import { linearToXyz, type Rgb } from '../../core/src/pixels/colour';
 import { fastKernels, newEngine } from '../../core/test/kernels';
 
 /** Looks that come with Bexlen: each has an idea that shows at small size. */
-const root = path.join(__dirname, '../..');
+const root = path.join(import.meta.dirname, '../..');
 const PHOTOS = ['dunes', 'gorge-falls', 'lantern-lane', 'puppet-portrait', 'orchard-avenue'];
 const EDGE = 256;
 /** Of the pixels, one in so many is compared. */

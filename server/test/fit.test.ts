@@ -6,7 +6,7 @@ import { decode, emptyStack, encode, putOn, readLook, standOf, type Bytes, type 
 import { balance } from '../../core/src/kinds/white-balance';
 import { fastKernels, newEngine } from '../../core/test/kernels';
 
-const root = path.join(__dirname, '../..');
+const root = path.join(import.meta.dirname, '../..');
 const EDGE = 96;
 const WHITE_MIRED = 1e6 / 6504;
 const difference = differenceCiede2000();

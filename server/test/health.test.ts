@@ -29,3 +29,15 @@ it('says that it lives and is ready, and counts what became of jobs and what the
   ])
     expect(text.split('\n')).toContain(line);
 });
+
+it('takes what a page says of its faults, short and whole', async () => {
+  const { ask } = asking(() => server.address);
+  const fault = { message: 'there is no canvas', stack: 'at toFrame', page: '/bench/1' };
+  expect(
+    (await fetch(`${server.address}/api/faults`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(fault) }))
+      .status,
+  ).toBe(204);
+  expect(server.log()).toContain('there is no canvas');
+  expect((await ask('POST', '/faults', { ...fault, stack: 'x'.repeat(5000) })).status).toBe(400);
+  expect((await ask('GET', '/faults')).status).toBe(405);
+});

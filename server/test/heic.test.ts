@@ -9,7 +9,7 @@ const server = serverForAll(20e6);
 const { ask, finished } = asking(() => server.address);
 
 /** Pictures of 96 x 64: red and green above, blue and a slope of greys below. */
-const sample = (name: string): Promise<Buffer> => fs.readFile(path.join(__dirname, 'heic', `${name}.heic`));
+const sample = (name: string): Promise<Buffer> => fs.readFile(path.join(import.meta.dirname, 'heic', `${name}.heic`));
 
 /** A file with one property more of its picture (ISO/IEC 23008-12, 9.3), put behind the others. */
 function withProperty(file: Buffer, property: Buffer): Buffer {

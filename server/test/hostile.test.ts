@@ -8,7 +8,7 @@ import { Decoders } from '../src/decoders/decoders';
 import { filesIn, jpeg, newFolder, png, serverForAll, slope, upload } from './server';
 
 const server = serverForAll(20e6);
-const root = path.join(__dirname, '../..');
+const root = path.join(import.meta.dirname, '../..');
 
 interface Raw {
   readonly status: number;

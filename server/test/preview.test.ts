@@ -6,16 +6,17 @@ import { Engine, instantiate, newMemory, readLook, type Layout, type Stack } fro
 import { decode, decodeFitted } from '@bexlen/render/decode/decode';
 
 /** The picture on the bench is computed small, the file large: they must look the same. */
-const root = path.resolve(__dirname, '../..');
+const root = path.resolve(import.meta.dirname, '../..');
 const photos = ['dunes', 'orchard-avenue', 'puppet-portrait', 'lantern-lane'];
 const looks = fs.readdirSync(path.join(root, 'demo/looks')).map((file) => path.join(root, 'demo/looks', file));
 const EDGE = 1024;
 /** Leaves finer than a pixel of the bench: hues are mixed there before they are averaged, here after. */
 const FINE = { 'orchard-avenue': { mean: 0.7, worst: 7 } } as Record<string, { mean: number; worst: number }>;
 
+const compiled = WebAssembly.compile(fs.readFileSync(path.join(root, 'build/kernels.wasm')));
 async function rendered(stack: Stack, layout: Layout, pixels: Uint8Array): Promise<Uint16Array> {
   const memory = newMemory(true);
-  const module = await WebAssembly.compile(fs.readFileSync(path.join(root, 'build/kernels.wasm')));
+  const module = await compiled;
   const engine = new Engine(memory, await instantiate(module, memory), 1);
   engine.open(layout).set(pixels);
   const { pixels: bytes } = engine.render({ stack, format: 'rgb16' }) ?? { pixels: new Uint8Array() };
@@ -42,12 +43,14 @@ const colourAt = (pixels: Uint16Array, i: number) => ({
 /** Grain is another at another size, and compared by its mean and deviation where it is made. */
 const withoutGrain = (stack: Stack): Stack => ({ ...stack, layers: stack.layers.map((it) => (it.kind === 'grain' ? { ...it, on: false } : it)) });
 
-describe.each(looks)('%s', (file) => {
-  it.each(photos)('looks on the bench as in the file: %s', async (name) => {
+const sourceOf = (name: string) => ({ file: path.join(root, 'demo', `${name}.jpg`), depth: 8, alpha: false }) as const;
+
+describe.each(photos)('%s', (name) => {
+  const read = Promise.all([decode(sourceOf(name)), decodeFitted(sourceOf(name), EDGE)]);
+  it.each(looks)('looks on the bench as in the file with %s', async (file) => {
     const { look } = readLook(fs.readFileSync(file, 'utf8'));
     if (!look) throw new Error('a look of the house is broken');
-    const source = { file: path.join(root, 'demo', `${name}.jpg`), depth: 8, alpha: false } as const;
-    const [large, small] = [await decode(source), await decodeFitted(source, EDGE)];
+    const [large, small] = await read;
     const whole = await linearly(await rendered(withoutGrain(look.stack), large.layout, large.pixels), large.layout, small.layout);
     const preview = await rendered(withoutGrain(look.stack), small.layout, small.pixels);
     const off: number[] = [];

@@ -18,9 +18,9 @@ import { openDb, type OpenDb, type Tx } from '../src/store/db';
 import { claim, giveBack, settle } from '../src/store/jobs';
 import { photoById } from '../src/store/photos';
 import { shelfPage } from '../src/store/shelf';
-import { databaseOf, jpeg, newFolder } from './server';
+import { databaseOf, jpeg, newFolder, soon } from './server';
 
-const root = path.join(__dirname, '../..');
+const root = path.join(import.meta.dirname, '../..');
 const built = (file: string): string => path.join(root, 'build', file);
 
 let folder: Folder;
@@ -45,19 +45,19 @@ afterAll(async () => {
   await fs.rm(path.dirname(folder.root), { recursive: true });
 });
 
-/** The database, of which some queries fail as they do on a full disk. */
-function failing(which: () => RegExp | undefined): OpenDb {
+/** The database, of which some queries fail as they do on a full disk. @param failed is told of each. */
+function failing(which: () => RegExp | undefined, failed: () => void): OpenDb {
   const guarded = (tx: Tx): Tx => ({
-    query: (sql, params) =>
-      which()?.test(sql) ? Promise.reject(new Error('could not extend file "base/5/16384": No space left on device')) : tx.query(sql, params),
+    query: (sql, params) => {
+      if (!which()?.test(sql)) return tx.query(sql, params);
+      failed();
+      return Promise.reject(new Error('could not extend file "base/5/16384": No space left on device'));
+    },
   });
   return { ...db, ...guarded(db), transaction: (act) => db.transaction((tx) => act(guarded(tx))) };
 }
 
-async function until(holds: () => Promise<boolean> | boolean): Promise<void> {
-  for (let i = 0; i < 400 && !(await holds()); i++) await new Promise((resolve) => setTimeout(resolve, 50));
-  expect(await holds()).toBe(true);
-}
+const until = (holds: () => Promise<boolean> | boolean): Promise<void> => soon(async () => expect(await holds()).toBe(true));
 const wish = fileWish.parse({ format: 'jpeg', quality: 90 });
 const log = newLog('silent');
 
@@ -70,7 +70,7 @@ async function house(on: OpenDb = db): Promise<{ orders: Orders; darkroom: Darkr
   bulletin.hear('export', ({ id }) => told.push(id));
   const workshop = new Workshop({ worker: built('worker.mjs'), kernels: built('kernels.wasm') }, 1);
   const stores = new Stores(on, folder, decoders, checks);
-  const darkroom = new Darkroom({ db: on, folder, queue, stores, workshop, bulletin, log, fonts: built('fonts'), threads: 1 });
+  const darkroom = new Darkroom({ db: on, folder, queue, stores, workshop, bulletin, log, fonts: built('fonts'), threads: 1, silentSeconds: 8 });
   const close = async (): Promise<void> => {
     await darkroom.close();
     await queue.close();
@@ -88,20 +88,27 @@ const order = async (orders: Orders, count = 1): Promise<string[]> =>
 
 it('the queue outlives what the database cannot write, and goes on by itself when there is room', async () => {
   let fault: RegExp | undefined;
-  const { orders, darkroom, told, close } = await house(failing(() => fault));
+  let failures = 0;
+  /** From now on these fail; once several have. */
+  const fails = async (which: RegExp): Promise<void> => {
+    [fault, failures] = [which, 0];
+    await until(() => failures > 1);
+  };
+  const database = failing(
+    () => fault,
+    () => failures++,
+  );
+  const { orders, darkroom, told, close } = await house(database);
   await darkroom.begin();
   fault = /UPDATE exports SET state = 'working'/;
   const [first, second] = [...(await order(orders)), ...(await order(orders))] as [string, string];
-  await new Promise((resolve) => setTimeout(resolve, 300));
+  await until(() => failures > 0);
   expect([await stateOf(orders, first), await stateOf(orders, second)]).toEqual(['waiting', 'waiting']);
   // What was made cannot be told of: it stays in the making.
-  fault = /UPDATE exports SET state = \$3/;
-  await until(async () => (await stateOf(orders, first)) === 'working');
-  await new Promise((resolve) => setTimeout(resolve, 1500));
+  await fails(/UPDATE exports SET state = \$3/);
   expect([await stateOf(orders, first), await stateOf(orders, second)]).toEqual(['working', 'waiting']);
   // Not even the queue can be read for a while.
-  fault = /exports|pgboss/;
-  await new Promise((resolve) => setTimeout(resolve, 1200));
+  await fails(/exports|pgboss/);
   fault = undefined;
   await until(async () => (await stateOf(orders, second)) === 'done');
   expect(await stateOf(orders, first)).toBe('done');

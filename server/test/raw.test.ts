@@ -103,7 +103,7 @@ describe('a raw file', () => {
 
   it('comes as near to the picture that it was made from as a mosaic can', async () => {
     const [width, height] = [600, 400];
-    const { data: from } = await sharp(path.join(__dirname, '../../demo/workbench.jpg'))
+    const { data: from } = await sharp(path.join(import.meta.dirname, '../../demo/workbench.jpg'))
       .resize(width, height)
       .removeAlpha()
       .raw()

@@ -7,22 +7,27 @@ import os from 'node:os';
 import path from 'node:path';
 import zlib from 'node:zlib';
 import pg from 'pg';
+import { pino } from 'pino';
 import sharp from 'sharp';
 
-const root = path.join(__dirname, '../..');
+const root = path.join(import.meta.dirname, '../..');
 
-/** The built server, running as a process of its own. */
+/** The built server, at work. */
 export interface Running {
   readonly address: string;
   /** Where a proxy in front finds it, if it was started for one. */
   readonly proxyPort: number | undefined;
-  readonly pid: number;
   /** What it has written to its log. */
   readonly log: () => string;
-  /** The code that it ended with, or the signal; undefined while it runs. */
-  readonly ended: () => number | string | undefined;
   /** Stops it as Ctrl+C would. */
   readonly close: () => Promise<void>;
+}
+
+/** One that is a process of its own. */
+export interface RunningAlone extends Running {
+  readonly pid: number;
+  /** The code that it ended with, or the signal; undefined while it runs. */
+  readonly ended: () => number | string | undefined;
   /** Ends it at once, in the middle of whatever it does. */
   readonly kill: () => Promise<void>;
 }
@@ -52,27 +57,45 @@ async function bucketOf(data: string, server: string | undefined): Promise<Reado
 /** For tests that look into the data folder: left out where the objects are in a store. */
 export const inFolderOnly = process.env['BEXLEN_TEST_STORE'] ? it.skip : it;
 
-/** Starts the built server on `data` in a folder, with an empty shelf unless there is one. */
+/** What a server in a folder is started with: its words, on `data` with an empty shelf unless there is one, and where its tables and objects are. */
+async function wishOf(folder: string, maxUploadBytes: number, flags: readonly string[], given: Readonly<Record<string, string>>) {
+  const data = path.join(folder, 'data');
+  const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
+  if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
+  const words = ['--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
+  const wished = { ...process.env, ...given };
+  const database = wished['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
+  const env = { ...process.env, ...database, ...(await bucketOf(data, wished['BEXLEN_TEST_STORE'])), BEXLEN_LOG: 'warn', ...given };
+  return { words, env };
+}
+
+/** Starts the built server in this process, which saves what a process of its own takes to begin. */
 export async function startServer(
   folder: string,
   maxUploadBytes = 256e6,
   flags: readonly string[] = [],
   given: Readonly<Record<string, string>> = {},
-  /** Where the program is; this one, unless it is another version. */
-  home = root,
 ): Promise<Running> {
-  const data = path.join(folder, 'data');
-  const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
-  if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
-  const args = ['build/server.mjs', '--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
-  const wished = { ...process.env, ...given };
-  const database = wished['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};
-  const store = await bucketOf(data, wished['BEXLEN_TEST_STORE']);
-  const child = spawn(process.execPath, args, {
-    cwd: home,
-    stdio: ['ignore', 'pipe', 'pipe'],
-    env: { ...process.env, ...database, ...store, BEXLEN_LOG: 'warn', ...given },
-  });
+  const { words, env } = await wishOf(folder, maxUploadBytes, flags, given);
+  process.umask(0o077);
+  const { begin } = (await import(path.join(root, 'build/server.mjs'))) as typeof import('../src/main');
+  let log = '';
+  const begun = await begin(words, env, root, pino({ level: env.BEXLEN_LOG }, { write: (line) => void (log += line) }));
+  if (!begun) throw new Error('it was only asked for its use');
+  const { running } = begun;
+  let closed: Promise<void> | undefined;
+  return { address: running.address, proxyPort: running.proxyPort, log: () => log, close: () => (closed ??= running.close()) };
+}
+
+/** Starts the built server as a process of its own, to be killed or looked at from outside. */
+export async function startAlone(
+  folder: string,
+  maxUploadBytes = 256e6,
+  flags: readonly string[] = [],
+  given: Readonly<Record<string, string>> = {},
+): Promise<RunningAlone> {
+  const { words, env } = await wishOf(folder, maxUploadBytes, flags, given);
+  const child = spawn(process.execPath, ['build/server.mjs', ...words], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env });
   let log = '';
   let told = '';
   child.stderr.on('data', (part: Buffer) => (log += String(part)));
@@ -107,7 +130,7 @@ export async function startServer(
 export const newFolder = (): Promise<string> => fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-server-'));
 
 /** A server that runs for all tests of a file, and its folder. */
-export function serverForAll(maxUploadBytes: number): { readonly folder: string; readonly address: string } {
+export function serverForAll(maxUploadBytes: number): { readonly folder: string; readonly address: string; readonly log: () => string } {
   let folder = '';
   let running: Running | undefined;
   beforeAll(async () => {
@@ -125,6 +148,7 @@ export function serverForAll(maxUploadBytes: number): { readonly folder: string;
     get address() {
       return running?.address ?? '';
     },
+    log: () => running?.log() ?? '',
   };
 }
 
@@ -185,9 +209,12 @@ export function png(width: number, height: number, depth: 8 | 16, interlaced: bo
   ]);
 }
 
-/** Tries again for a while until something holds that takes its time in another process. */
-export async function soon(check: () => Promise<void>, ms = 5000): Promise<void> {
-  const end = Date.now() + ms;
+/** How long to wait, in ms, for what takes its time elsewhere before it is given up: a bound for what hangs, never a measure. `BEXLEN_PATIENCE` gives another, in seconds. */
+const PATIENCE_MS = 1000 * Number(process.env['BEXLEN_PATIENCE'] ?? 300);
+
+/** Tries again until something holds that takes its time in another process. */
+export async function soon(check: () => Promise<void>): Promise<void> {
+  const end = Date.now() + PATIENCE_MS;
   for (;;) {
     try {
       return await check();

@@ -13,7 +13,7 @@ let db: OpenDb;
 beforeAll(async () => {
   at = await newFolder();
   folder = await takeFolder(path.join(at, 'data'));
-  db = await openDb(await databaseOf(path.join(at, 'data')), path.join(__dirname, '../src/store/migrations'));
+  db = await openDb(await databaseOf(path.join(at, 'data')), path.join(import.meta.dirname, '../src/store/migrations'));
   await db.query("INSERT INTO rolls (id, name) VALUES ('r', 'Roll')");
   // Many that came and were taken at the same time, and are called the same.
   await db.query(

@@ -23,7 +23,7 @@ afterAll(async () => {
 /** Does something to the database while the server is away. */
 async function away(act: (db: OpenDb) => Promise<void>): Promise<void> {
   await server.close();
-  const db = await openDb(await databaseOf(path.join(folder, 'data')), path.join(__dirname, '../src/store/migrations'));
+  const db = await openDb(await databaseOf(path.join(folder, 'data')), path.join(import.meta.dirname, '../src/store/migrations'));
   await act(db);
   await db.close();
   server = await startServer(folder);

@@ -1,116 +1,98 @@
-import { execFileSync } from 'node:child_process';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import type { ExportJob, Photo } from '@bexlen/api';
-import { asking } from './asking';
-import { Cluster, programs } from './postgres';
-import { jpeg, newFolder, soon, startServer, upload, type Running } from './server';
+import type { ExportJob, Photo, Version } from '@bexlen/api';
+import { openDb, type OpenDb } from '../src/store/db';
+import { asking, order, treated } from './asking';
+import { Cluster } from './postgres';
+import { newFolder, startServer } from './server';
 
-const root = path.join(__dirname, '../..');
-const MIGRATIONS = 'server/src/store/migrations';
-/** What the server is built of. */
-const PARTS = [
-  'package.json',
-  'package-lock.json',
-  'tsconfig.base.json',
-  'scripts',
-  'core',
-  'api',
-  'render',
-  'server',
-  'cli',
-  'app',
-  'looks',
-  'demo',
-];
-const git = (...args: string[]): Buffer => execFileSync('git', args, { cwd: root, stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1e9 });
+/**
+ * What the version before the tables' step 0009 asked of its tables, in its order, as the log of PostgreSQL has it: from an empty shelf to a photo, a change, a roll and a finished file. Beside it
+ * lie that photo and that file.
+ */
+const kept = path.join(import.meta.dirname, 'before-0009');
+const migrations = path.join(import.meta.dirname, '../src/store/migrations');
 
-/** The commit before the one that changed the tables last; undefined where it is not known here. */
-function before(): string | undefined {
-  try {
-    const last = git('log', '-1', '--diff-filter=A', '--format=%H', '--', MIGRATIONS).toString().trim();
-    return git('rev-parse', '--verify', `${last}~1`).toString().trim();
-  } catch {
-    return undefined;
-  }
-}
-const commit = before();
-const can = commit !== undefined && programs() !== undefined;
-if (!can) console.warn('The version before is not tried on the tables of this one: that takes PostgreSQL and the history of the code.');
-
-/** Builds the version before in a folder, with the packages of this one. */
-async function buildBefore(folder: string): Promise<string> {
-  const home = path.join(folder, 'before');
-  await fs.mkdir(path.join(home, 'node_modules/@bexlen'), { recursive: true });
-  const archive = git('archive', commit as string, '--', ...PARTS);
-  execFileSync('tar', ['-x', '-C', home], { input: archive });
-  for (const name of await fs.readdir(path.join(root, 'node_modules')))
-    if (name !== '@bexlen') await fs.symlink(path.join(root, 'node_modules', name), path.join(home, 'node_modules', name));
-  for (const name of await fs.readdir(path.join(root, 'node_modules/@bexlen')))
-    await fs.symlink(path.join(home, name), path.join(home, 'node_modules/@bexlen', name));
-  for (const name of ['core', 'render', 'server'])
-    await fs.symlink(path.join(root, name, 'node_modules'), path.join(home, name, 'node_modules')).catch(() => undefined);
-  execFileSync(process.execPath, ['scripts/build.mjs', '--no-app'], { cwd: home, stdio: 'ignore' });
-  // Its page is not looked at.
-  await fs.cp(path.join(root, 'app/dist'), path.join(home, 'app/dist'), { recursive: true });
-  return home;
+interface Statement {
+  readonly sql: string;
+  readonly params: readonly (string | null)[];
 }
 
-(can ? describe : describe.skip)('the version before, beside this one on its tables', () => {
-  let cluster: Cluster;
-  let folder: string;
-  const running: Running[] = [];
-  beforeAll(async () => {
-    [cluster, folder] = [await Cluster.begin(), await newFolder()];
-  });
-  afterAll(async () => {
-    for (const one of running) await one.kill();
-    await cluster.end();
-    await fs.rm(folder, { recursive: true });
-  });
-
-  it('takes photos and makes files, and each goes on with what the other has begun', async () => {
-    const home = await buildBefore(folder);
-    const env = { BEXLEN_DATABASE: await cluster.database('studio'), BEXLEN_STORE: path.join(folder, 'store') };
-    const started = async (name: string, role: string, where: string): Promise<Running> => {
-      const one = await startServer(path.join(folder, name), 64e6, ['--role', role], env, where);
-      running.push(one);
-      return one;
-    };
-    await fs.mkdir(env.BEXLEN_STORE);
-    const newer = await started('newer', 'web', root);
-    const older = await started('older', 'web', home);
-    const [now, then] = [asking(() => newer.address), asking(() => older.address)];
-    const photo = (await upload(older.address, await jpeg(400, 300), 'older.jpg')).body['photo'] as unknown as Photo;
-    await upload(newer.address, await jpeg(410, 300), 'newer.jpg');
-    for (const { ask } of [now, then]) {
-      const { photos } = (await ask<{ photos: Photo[] }>('GET', '/photos')).body;
-      expect(photos.map(({ name }) => name).sort()).toEqual(['newer', 'older']);
-    }
-    const made = async (by: string, where: string, orderedAt: typeof now): Promise<void> => {
-      const darkroom = await started(by, 'darkroom', where);
-      const order = { versionIds: [photo.versions[0]?.id], wish: { format: 'jpeg' } };
-      const { status, body } = await orderedAt.ask<{ exports: ExportJob[] }>('POST', '/exports', order);
-      expect(status).toBe(201);
-      const [job] = body.exports as [ExportJob];
-      for (const { ask } of [now, then])
-        await soon(async () => {
-          const { exports } = (await ask<{ exports: ExportJob[] }>('GET', '/exports')).body;
-          expect(exports.find(({ id }) => id === job.id)).toMatchObject({ state: 'done', fault: null });
-        }, 30_000);
-      await darkroom.close();
-    };
-    await made('older darkroom', home, now);
-    await made('newer darkroom', root, then);
-    // It is built on the way.
-  }, 400_000);
+let cluster: Cluster;
+let folder: string;
+let statements: readonly Statement[];
+beforeAll(async () => {
+  [cluster, folder] = [await Cluster.begin(), await newFolder()];
+  statements = JSON.parse(await fs.readFile(path.join(kept, 'statements.json'), 'utf8')) as Statement[];
+});
+afterAll(async () => {
+  await cluster.end();
+  await fs.rm(folder, { recursive: true });
 });
 
-it('what is run on the tables from now on only adds to them', async () => {
-  // Whatever stands beside it is of the version before.
-  const files = (await fs.readdir(path.join(root, MIGRATIONS))).filter((name) => name > '0009');
-  for (const file of files) {
-    const sql = await fs.readFile(path.join(root, MIGRATIONS, file), 'utf8');
-    expect([file, /\b(DROP|RENAME|TRUNCATE|DELETE)\b|ALTER COLUMN|SET NOT NULL/i.exec(sql)?.[0]]).toEqual([file, undefined]);
+/** Asks all of it. Returns how many rows each statement wrote or found; throws where one is refused. */
+async function replayed(db: OpenDb, all: readonly Statement[]): Promise<number[]> {
+  const counts: number[] = [];
+  for (const { sql, params } of all) {
+    const { rows, affectedRows } = await db.query(sql, [...params]);
+    counts.push(Math.max(rows.length, affectedRows));
+  }
+  return counts;
+}
+
+/** The same for another photo, in the roll that is there: every other name and hash is another. */
+const another = (all: readonly Statement[]): Statement[] =>
+  all.map(({ sql, params }) => ({
+    sql,
+    params: params.map(
+      (param) => param && param.replace(/\b(?!7abdfe81)[0-9a-f]{8}(?=-)/g, (id) => [...id].reverse().join('')).replace(/7ffb833f/g, '0ffb833f'),
+    ),
+  }));
+
+it('what the version before has kept is there, and it goes on beside this one', async () => {
+  const store = path.join(folder, 'store');
+  const where = await cluster.database('studio');
+  const earlier = path.join(folder, 'migrations');
+  await fs.mkdir(earlier);
+  for (const file of (await fs.readdir(migrations)).filter((name) => name < '0009'))
+    await fs.copyFile(path.join(migrations, file), path.join(earlier, file));
+  const db = await openDb(where, earlier);
+  await replayed(db, statements);
+  await db.close();
+  const param = (sql: RegExp, at: number): string => statements.find((each) => sql.test(each.sql))?.params[at] as string;
+  const objects = {
+    'original.jpg': `originals/${param(/^INSERT INTO photos/, 1).slice(0, 2)}/${param(/^INSERT INTO photos/, 1)}`,
+    'made.jpg': param(/file = \$8/, 7),
+  };
+  for (const [file, key] of Object.entries(objects)) {
+    await fs.mkdir(path.dirname(path.join(store, key)), { recursive: true });
+    await fs.copyFile(path.join(kept, file), path.join(store, key));
+  }
+
+  const env = { BEXLEN_DATABASE: where, BEXLEN_STORE: store };
+  const web = await startServer(path.join(folder, 'web'), 64e6, ['--role', 'web'], env);
+  const darkroom = await startServer(path.join(folder, 'darkroom'), 64e6, ['--role', 'darkroom'], env);
+  try {
+    const { ask, finished } = asking(() => web.address);
+    const photos = async (): Promise<Photo[]> => (await ask<{ photos: Photo[] }>('GET', '/photos')).body.photos;
+    const [photo] = await photos();
+    expect(photo).toMatchObject({ name: 'older', missing: false });
+    const version = (await ask<Version>('GET', `/versions/${photo?.versions[0]?.id}`)).body;
+    expect(version.steps[version.cursor]).toMatchObject({
+      words: 'Treated',
+      stack: { layers: treated.layers.map(({ id, name }) => ({ id, name })) },
+    });
+    const [made] = (await ask<{ exports: ExportJob[] }>('GET', '/exports')).body.exports;
+    const file = await fetch(`${web.address}/api/exports/${made?.id}/file`);
+    expect(Buffer.from(await file.arrayBuffer())).toEqual(await fs.readFile(path.join(kept, 'made.jpg')));
+    await finished((await order(ask, { versionId: version.id, format: 'jpeg' })).body);
+
+    const beside = await openDb(where, migrations);
+    expect(await replayed(beside, another(statements))).toHaveLength(statements.length);
+    await beside.close();
+    expect((await photos()).map(({ name }) => name)).toEqual(['older', 'older']);
+  } finally {
+    await darkroom.close();
+    await web.close();
   }
 });

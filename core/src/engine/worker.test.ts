@@ -8,7 +8,8 @@ import { Engine, heapIn } from './engine';
 import { startWorker, type FromWorker, type Slot, type ToWorker, type Wire } from './worker';
 import type { Stack } from '../stack/schema';
 
-const compiled = (name: string): Promise<WebAssembly.Module> => WebAssembly.compile(fs.readFileSync(path.join(__dirname, '../../build', name)));
+const compiled = (name: string): Promise<WebAssembly.Module> =>
+  WebAssembly.compile(fs.readFileSync(path.join(import.meta.dirname, '../../build', name)));
 const modules = { shared: compiled('kernels.wasm'), own: compiled('kernels-alone.wasm') };
 const beginning = async (shared: boolean): Promise<ToWorker> =>
   shared

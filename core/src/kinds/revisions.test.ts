@@ -9,7 +9,7 @@ import { newLayer } from '../stack/edit';
 import { kinds, revisionOf } from '.';
 
 /** Values of a kept stack of each revision of each kind that has several, made when the revision was new. */
-const file = path.join(__dirname, 'revisions.json');
+const file = path.join(import.meta.dirname, 'revisions.json');
 const layout: Layout = { width: 96, height: 64, depth: 16, channels: 3 };
 const values = scene(layout.width, layout.height, 3);
 const PLACES = Array.from({ length: 40 }, (_, i) => (i * 151 + 7) % (layout.width * layout.height));

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { readLook } from './look';
 import { kindsPage, lookJsonSchema } from './pages';
 
-const docs = path.join(__dirname, '../../../docs');
+const docs = path.join(import.meta.dirname, '../../../docs');
 const read = (name: string): string => fs.readFileSync(path.join(docs, name), 'utf8');
 
 describe('the pages about looks', () => {

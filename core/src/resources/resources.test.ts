@@ -5,6 +5,7 @@ import { compile } from '../stack/compile';
 import { ValueNumbers } from '../stack/program';
 import { liveName, nameOf, Resources, traceOf, type Painted } from '.';
 
+const whole = traceOf(Array.from({ length: 4000 }, (_, i) => ({ x: i / 4000, y: 0.1, pressure: 1, ms: 8 * i })));
 const strokeOf = (points: number, after = ''): Painted => ({
   after,
   stroke: {
@@ -13,7 +14,7 @@ const strokeOf = (points: number, after = ''): Painted => ({
     flow: 1,
     erase: false,
     pressure: 'none',
-    trace: traceOf(Array.from({ length: points }, (_, i) => ({ x: i / 4000, y: 0.1, pressure: 1, ms: 8 * i }))),
+    trace: whole.slice(0, (whole.length / 4000) * points),
   },
 });
 
@@ -27,9 +28,9 @@ describe('resources', () => {
       expect(strokes.chainTo(liveName(frame)).missing).toBeUndefined();
       expect(strokes.size).toBeLessThanOrEqual(3);
     }
-    const whole = strokeOf(3600, nameOf(kept));
-    strokes.set(nameOf(whole), whole);
-    expect(strokes.chainTo(nameOf(whole)).names).toEqual([nameOf(kept), nameOf(whole)]);
+    const last = strokeOf(3600, nameOf(kept));
+    strokes.set(nameOf(last), last);
+    expect(strokes.chainTo(nameOf(last)).names).toEqual([nameOf(kept), nameOf(last)]);
   });
   it('are let go of, but for strokes that are still needed', () => {
     const resources = new Resources();

@@ -16,7 +16,7 @@ it('has German for everything that definitions say', () => {
 });
 
 it('has German for every note and sentence of the looks that come with Bexlen', () => {
-  const root = path.resolve(__dirname, '../../..');
+  const root = path.resolve(import.meta.dirname, '../../..');
   const files = ['looks', 'app/src/lessons/ours'].flatMap((folder) =>
     fs.readdirSync(path.join(root, folder), { recursive: true, encoding: 'utf8' }).map((file) => path.join(root, folder, file)),
   );

@@ -1,4 +1,0 @@
-module.exports = {
-  presets: [['@babel/preset-typescript', { allowDeclareFields: true }]],
-  plugins: ['@babel/plugin-transform-modules-commonjs'],
-};
