@@ -4,7 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { emptyStack } from '@bexlen/core';
 import { shelfWish, type ExportJob, type Photo, type ShelfWish } from '@bexlen/api';
-import { House, demo } from '../../e2e/src/house';
+import { House, demoWhole } from '../../e2e/src/house';
 import { takeFolder } from '../../server/src/folder';
 import { newLog } from '../../server/src/log';
 import { Queue } from '../../server/src/jobs/queue';
@@ -41,15 +41,15 @@ export async function benchHouse(): Promise<void> {
 
 /** Files by so many darkrooms, each pinned to a core. */
 async function byDarkrooms(count: number, env: Record<string, string>): Promise<void> {
-  const web = await House.open(['--empty', '--role', 'web'], env);
+  const web = await House.open(['--empty', '--role', 'web'], env, 'alone');
   const darkrooms: House[] = [];
   try {
     for (let i = 0; i < count; i++) {
-      const one = await House.open(['--role', 'darkroom'], env);
+      const one = await House.open(['--role', 'darkroom'], env, 'alone');
       execFileSync('taskset', ['-a', '-cp', String(i % 2), String(one.pid)], { stdio: 'ignore' });
       darkrooms.push(one);
     }
-    const { photo } = (await upload(web.address, await fs.readFile(demo('dunes.jpg')), 'dunes.jpg')).body as unknown as { photo: Photo };
+    const { photo } = (await upload(web.address, await fs.readFile(demoWhole('dunes.jpg')), 'dunes.jpg')).body as unknown as { photo: Photo };
     const versionIds = Array<string | undefined>(FILES).fill(photo.versions[0]?.id);
     const start = performance.now();
     const ordered = await fetch(`${web.address}/api/exports`, {
@@ -102,7 +102,7 @@ async function manyRows(address: string): Promise<void> {
   await db.run('ANALYZE');
   await shelves(db);
   await asked('the list of exports', () => allExports(db));
-  await asked('machines and how many wait', async () => [await allMachines(db, false), await waitingExports(db)]);
+  await asked('machines and how many wait', async () => [await allMachines(db, false, 8), await waitingExports(db)]);
   await asked('how many there are of each state', () => countsOf(db));
   await asked('a job taken, claimed and ended', async () => {
     const taken = await queue.take();

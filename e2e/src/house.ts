@@ -17,6 +17,8 @@ export const EMPTY = 'BEXLEN_EMPTY_SHELF';
 /** A server at work. */
 interface Running {
   readonly address: string;
+  /** Of one that is a process of its own. */
+  readonly pid?: number | undefined;
   readonly stop: (signal: 'SIGTERM' | 'SIGKILL') => Promise<void>;
 }
 type Env = Readonly<Record<string, string>>;
@@ -55,7 +57,7 @@ async function alone(words: readonly string[], env: Env): Promise<Running> {
     child.kill(signal);
     await gone;
   };
-  return { address, stop };
+  return { address, pid: child.pid, stop };
 }
 
 /** A server of a story's own, on a data folder of its own, with an empty shelf. */
@@ -84,6 +86,10 @@ export class House {
   async start(): Promise<void> {
     this.running = await this.begin(['--data', this.data, '--port', String(this.port), ...this.flags], this.env);
     this.address = this.running.address;
+  }
+
+  get pid(): number | undefined {
+    return this.running?.pid;
   }
 
   private get port(): number {
