@@ -15,11 +15,11 @@ async function opened(): Promise<Engine> {
 }
 const begun = async (rest: Partial<Parameters<typeof Second.begin>[2]> = {}, engine?: Engine): Promise<Second> => {
   const proving = engine ?? (await newEngine());
-  return Second.begin(await softwareGpu(), () => proving, { forced: true, proven: undefined, onLost: () => undefined, ...rest });
+  return Second.begin(await softwareGpu(), () => proving, { forced: true, proven: undefined, onLost: () => undefined, patienceMs: 300_000, ...rest });
 };
 /** Shaders are compiled while the processor goes on. */
 async function drawn(second: Second, engine: Engine, order: Parameters<Second['render']>[1]) {
-  for (let i = 0; i < 200; i++) {
+  for (let i = 0; i < 6000; i++) {
     const made = await second.render(engine, order);
     if (made) return made;
     await new Promise((resolve) => setTimeout(resolve, 50));

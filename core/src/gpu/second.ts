@@ -20,6 +20,8 @@ interface Wanted {
   readonly proven: string | undefined;
   /** Told when it is gone. */
   readonly onLost: () => void;
+  /** How long a picture may take, in ms, before the processor makes it; 4 s unless given. */
+  readonly patienceMs?: number;
 }
 
 interface Frame extends Asked {
@@ -31,6 +33,7 @@ interface Frame extends Asked {
 
 /** The graphics processor of a page, once it has proved to make the pictures that the processor makes. */
 export class Second {
+  private patienceMs = MOST_MS;
   /** It was given back, which is no loss. */
   private ended = false;
   private readonly machines = new Map<Opened, GpuMachine>();
@@ -47,7 +50,7 @@ export class Second {
    * @param newEngine an engine for pictures to compare with.
    * @throws {Unfit} where there is none, or it makes other pictures.
    */
-  static async begin(gpu: GPU | undefined, newEngine: () => Comparable, { forced, proven, onLost }: Wanted): Promise<Second> {
+  static async begin(gpu: GPU | undefined, newEngine: () => Comparable, { forced, proven, onLost, patienceMs = MOST_MS }: Wanted): Promise<Second> {
     if (!gpu) throw new Unfit('This browser does not offer its graphics processor.');
     const adapter = await gpu.requestAdapter({ powerPreference: 'high-performance' });
     if (!adapter) throw new Unfit('No graphics processor was found.');
@@ -57,13 +60,14 @@ export class Second {
     const { maxStorageBufferBindingSize, maxBufferSize } = limits;
     const device = await adapter.requestDevice({ requiredLimits: { maxStorageBufferBindingSize, maxBufferSize } });
     const second = new Second(device, name, await Surface.begin(device));
+    second.patienceMs = patienceMs;
     // Held by what waits for it: where nothing holds it, it is cleared away while it works.
     void device.lost.then(() => {
       void adapter;
       if (!second.ended) onLost();
     });
     try {
-      if (name !== proven && !(await inTime(second.proved(newEngine()), PROOF_MS)))
+      if (name !== proven && !(await inTime(second.proved(newEngine()), Math.max(PROOF_MS, patienceMs))))
         throw new Unfit('Its pictures differ from those of the processor.');
       return second;
     } catch (error) {
@@ -84,7 +88,7 @@ export class Second {
     const { format, area, gamut = 'srgb', onlySeen } = order;
     const onto = onlySeen && format === 'screen' && this.surface ? { surface: this.surface, gamut } : undefined;
     try {
-      return await inTime(machine.render(program, sources, { format, area, onto }), MOST_MS);
+      return await inTime(machine.render(program, sources, { format, area, onto }), this.patienceMs);
     } catch (error) {
       if (error instanceof TooLarge) return undefined;
       // That it is lost is told a little later than what fails by it.
