@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { fingers } from './hands';
-import { demo, House } from './house';
+import { demo } from './house';
+import { expect, test } from './story';
 import { faults } from './reading';
 import { button, importAndOpen } from './treatment';
 import { en } from './words';
@@ -32,79 +33,69 @@ async function namesSeen(page: Page): Promise<number> {
   return seen;
 }
 
-test('shelf, rack, open channel, desk and exports can be read and reached @phone @wide', async ({ page, isMobile }) => {
-  const house = await House.open();
-  try {
-    await page.goto(house.address);
-    await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('dunes.jpg'));
-    const open = page.getByRole('button', { name: 'Open dunes' });
-    await expect(open).toBeVisible();
+test('shelf, rack, open channel, desk and exports can be read and reached @phone @wide', async ({ page, house, isMobile }) => {
+  await page.goto(house.address);
+  await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('dunes.jpg'));
+  const open = page.getByRole('button', { name: 'Open dunes' });
+  await expect(open).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.getByRole('button', { name: 'About dunes' }).click();
+  await expect(page.getByRole('button', { name: 'Write: Caption' })).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
+  if (isMobile) await page.getByRole('button', { name: 'Close About this photo' }).click();
+  await open.click();
+  if (!isMobile) await page.getByRole('button', { name: en.desk.chooseAFirstLayer }).click();
+  const blur = page.getByRole('button', { name: /^Add Blur/ });
+  await expect(blur).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
+  await blur.click();
+  await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
+  for (const kind of ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning']) {
+    await page.getByRole('button', { name: en.desk.addALayer }).click();
+    await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
+    await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: 'About dunes' }).click();
-    await expect(page.getByRole('button', { name: 'Write: Caption' })).toBeVisible();
-    expect.soft(await faults(page)).toEqual([]);
-    if (isMobile) await page.getByRole('button', { name: 'Close About this photo' }).click();
-    await open.click();
-    if (!isMobile) await page.getByRole('button', { name: en.desk.chooseAFirstLayer }).click();
-    const blur = page.getByRole('button', { name: /^Add Blur/ });
-    await expect(blur).toBeVisible();
-    expect.soft(await faults(page)).toEqual([]);
-    await blur.click();
-    await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
-    expect.soft(await faults(page)).toEqual([]);
-    for (const kind of ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning']) {
-      await page.getByRole('button', { name: en.desk.addALayer }).click();
-      await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
-      await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
-      expect.soft(await faults(page)).toEqual([]);
-    }
-    if (!isMobile) expect(await namesSeen(page)).toBeGreaterThan(15);
-    await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
-    await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
-    await page.getByRole('button', { name: en.bench.histogram }).click();
-    await page.getByRole('button', { name: en.bench.splitLine }).click();
-    expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: en.bench.markClippedEnds }).click();
-    await page.getByRole('button', { name: en.bench.zones, exact: true }).click();
-    expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: en.bench.backToTheDesk }).click();
-    await page.getByRole('button', { name: en.desk.crop, exact: true }).click();
-    await expect(page.getByRole('slider', { name: /^Crop\./ })).toBeVisible();
-    expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: en.bench.done }).click();
-    expect.soft(await faults(page)).toEqual([]);
-    await page.goto(`${house.address}/exports`);
-    await expect(page.getByText('No exports yet.')).toBeVisible();
-    expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('link', { name: en.controls.looks }).click();
-    await page.getByRole('button', { name: 'Look Amber street' }).click();
-    expect.soft(await faults(page)).toEqual([]);
-    await page.getByRole('button', { name: en.looks.more }).click();
-    await expect(page.getByText('It comes with Bexlen')).toBeVisible();
-    expect.soft(await faults(page)).toEqual([]);
-  } finally {
-    await house.close();
   }
+  if (!isMobile) expect(await namesSeen(page)).toBeGreaterThan(15);
+  await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
+  await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
+  await page.getByRole('button', { name: en.bench.histogram }).click();
+  await page.getByRole('button', { name: en.bench.splitLine }).click();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.getByRole('button', { name: en.bench.markClippedEnds }).click();
+  await page.getByRole('button', { name: en.bench.zones, exact: true }).click();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.getByRole('button', { name: en.bench.backToTheDesk }).click();
+  await page.getByRole('button', { name: en.desk.crop, exact: true }).click();
+  await expect(page.getByRole('slider', { name: /^Crop\./ })).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.getByRole('button', { name: en.bench.done }).click();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.goto(`${house.address}/exports`);
+  await expect(page.getByText('No exports yet.')).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.getByRole('link', { name: en.controls.looks }).click();
+  await page.getByRole('button', { name: 'Look Amber street' }).click();
+  expect.soft(await faults(page)).toEqual([]);
+  await page.getByRole('button', { name: en.looks.more }).click();
+  await expect(page.getByText('It comes with Bexlen')).toBeVisible();
+  expect.soft(await faults(page)).toEqual([]);
 });
 
-test('the desk is mirrored for the left hand, and stays so @phone', async ({ page }) => {
-  const house = await House.open();
-  try {
-    const hands = await fingers(page);
-    await importAndOpen(house, page, hands, 'dunes');
-    await hands.tap(button(page, /^Add Tone /));
-    await hands.tap(button(page, en.bench.backToTheDesk));
-    const left = async (name: string): Promise<number> => (await button(page, name).boundingBox())?.x ?? NaN;
-    expect(await left('Solo Tone')).toBeGreaterThan(195);
-    await hands.tap(button(page, en.desk.deskForTheLeftHand));
-    await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
-    // The fader still grows to the right.
-    const fader = page.getByRole('slider', { name: 'Strength of Tone' });
-    await hands.drag(fader, -60, 0);
-    await expect(fader).not.toHaveAttribute('aria-valuetext', '100 %');
-    await page.reload();
-    await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
-  } finally {
-    await house.close();
-  }
+test('the desk is mirrored for the left hand, and stays so @phone', async ({ page, house }) => {
+  const hands = await fingers(page);
+  await importAndOpen(house, page, hands, 'dunes');
+  await hands.tap(button(page, /^Add Tone /));
+  await hands.tap(button(page, en.bench.backToTheDesk));
+  const left = async (name: string): Promise<number> => (await button(page, name).boundingBox())?.x ?? NaN;
+  expect(await left('Solo Tone')).toBeGreaterThan(195);
+  await hands.tap(button(page, en.desk.deskForTheLeftHand));
+  await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
+  // The fader still grows to the right.
+  const fader = page.getByRole('slider', { name: 'Strength of Tone' });
+  await hands.drag(fader, -60, 0);
+  await expect(fader).not.toHaveAttribute('aria-valuetext', '100 %');
+  await page.reload();
+  await expect.poll(() => left('Solo Tone')).toBeLessThan(195);
 });

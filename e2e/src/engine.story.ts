@@ -1,8 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
 import { Engine, emptyStack, instantiate, kindOf, kinds, modes, newLayer, newMemory, type KindLayer, type Stack } from '@bexlen/core';
-import { House } from './house';
+import { expect, test } from './story';
 
 const root = path.resolve(import.meta.dirname, '../..');
 const [width, height] = [96, 64];
@@ -54,34 +53,29 @@ async function inThePage({
   return made;
 }
 
-test('the page’s workers make what the server makes, for every kind and every mode @wide', async ({ page }) => {
-  const house = await House.open();
-  try {
-    await page.addInitScript('globalThis.__name = (f) => f');
-    await page.goto(house.address);
-    const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { worker: string; kernels: string };
-    const made = await page.evaluate(inThePage, { built, list: stacks, bytes: [...pixels], size: [width, height] });
-    const memory = newMemory(true);
-    const engine = new Engine(
-      memory,
-      await instantiate(await WebAssembly.compile(await fs.readFile(path.join(root, 'build/kernels.wasm'))), memory),
-      1,
-    );
-    engine.open({ width, height, depth: 8, channels: 3 }).set(pixels);
-    const untouched = Float32Array.from(pixels, (v) => v / 255);
-    let changed = 0;
-    stacks.forEach((stack, i) => {
-      const here = new Float32Array(engine.render({ stack, format: 'float' })?.pixels.slice().buffer ?? new ArrayBuffer(0));
-      const there = made[i] ?? [];
-      expect(there.length).toBe(here.length);
-      const most = here.reduce((worst, v, k) => Math.max(worst, Math.abs(v - (there[k] as number))), 0);
-      expect(most, JSON.stringify(stack.layers[0])).toBeLessThanOrEqual(1e-6);
-      if (here.some((v, k) => k % 4 < 3 && Math.abs(v - (untouched[(k >> 2) * 3 + (k % 4)] as number)) > 0.002)) changed++;
-    });
-    // All do something to this picture but a table that has no file, light by hand without a stroke, a picture without a photo, a brush under half a pixel wide, and a
-    // blur in Outdo, which keeps what is no further off than twice.
-    expect(changed).toBeGreaterThanOrEqual(stacks.length - 5);
-  } finally {
-    await house.close();
-  }
+test('the page’s workers make what the server makes, for every kind and every mode @wide', async ({ page, house }) => {
+  await page.addInitScript('globalThis.__name = (f) => f');
+  await page.goto(house.address);
+  const built = JSON.parse(await fs.readFile(path.join(root, 'app/src/engine/built.json'), 'utf8')) as { worker: string; kernels: string };
+  const made = await page.evaluate(inThePage, { built, list: stacks, bytes: [...pixels], size: [width, height] });
+  const memory = newMemory(true);
+  const engine = new Engine(
+    memory,
+    await instantiate(await WebAssembly.compile(await fs.readFile(path.join(root, 'build/kernels.wasm'))), memory),
+    1,
+  );
+  engine.open({ width, height, depth: 8, channels: 3 }).set(pixels);
+  const untouched = Float32Array.from(pixels, (v) => v / 255);
+  let changed = 0;
+  stacks.forEach((stack, i) => {
+    const here = new Float32Array(engine.render({ stack, format: 'float' })?.pixels.slice().buffer ?? new ArrayBuffer(0));
+    const there = made[i] ?? [];
+    expect(there.length).toBe(here.length);
+    const most = here.reduce((worst, v, k) => Math.max(worst, Math.abs(v - (there[k] as number))), 0);
+    expect(most, JSON.stringify(stack.layers[0])).toBeLessThanOrEqual(1e-6);
+    if (here.some((v, k) => k % 4 < 3 && Math.abs(v - (untouched[(k >> 2) * 3 + (k % 4)] as number)) > 0.002)) changed++;
+  });
+  // All do something to this picture but a table that has no file, light by hand without a stroke, a picture without a photo, a brush under half a pixel wide, and a
+  // blur in Outdo, which keeps what is no further off than twice.
+  expect(changed).toBeGreaterThanOrEqual(stacks.length - 5);
 });

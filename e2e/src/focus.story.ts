@@ -1,16 +1,13 @@
-import { expect, test } from '@playwright/test';
 import { find, type Focus, type KindLayer, type Layer } from '@bexlen/core';
 import { openOnBench, paramsOf } from './bench';
 import { demo, House } from './house';
+import { expect, test } from './story';
 import { button, exportAndCompare, exportAndCompareSmall, radio, slider, stackNowWhenKept } from './treatment';
 import { en } from './words';
 
 /** What is sharp, what lies over, what is painted; from an imported file to the finished one. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 const focusesIn = (layer: Layer | undefined): readonly Focus[] => (layer as KindLayer).params['focus'] as readonly Focus[];
 

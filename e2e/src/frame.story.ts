@@ -1,16 +1,13 @@
-import { expect, test } from '@playwright/test';
 import type { KindLayer } from '@bexlen/core';
 import { demoWhole, House } from './house';
 import { fingers, mouse, shownPixels } from './hands';
+import { expect, test } from './story';
 import { button, exportAndCompare, importAndOpen, radio, slider, stackNow, stackNowWhenKept } from './treatment';
 import { en } from './words';
 
 /** What comes before the first layer, what is seen at full size, and files that layers work with. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 test('a photo straightened along its horizon, cropped, turned back by undo, and made as it was seen @phone', async ({ page }) => {
   const hands = await fingers(page);

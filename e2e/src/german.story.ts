@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-
+import { expect, test } from './story';
 import { de, en } from './words';
 import { mouse } from './hands';
 import { demo, House } from './house';
@@ -7,10 +6,7 @@ import { button, radio, slider } from './treatment';
 import { faults } from './reading';
 
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 test('in German from the shelf to a file, by the browser’s language; then in English, by the switch @wide', async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'de-AT', serviceWorkers: 'block' });

@@ -1,8 +1,9 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { demo, House } from './house';
 import { Bench } from './bench';
 import { fingers, shownPixels, type Hands } from './hands';
+import { expect, test } from './story';
 import { button } from './treatment';
 import { en } from './words';
 
@@ -15,10 +16,7 @@ const args = [
 test.use({ launchOptions: { executablePath: '/usr/bin/chromium', args } });
 
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 const canvasOf = (page: Page) => page.getByRole('img', { name: 'lane, as it is now' });
 

@@ -1,17 +1,14 @@
-import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { openOnBench, paramsOf } from './bench';
 import { demo, House } from './house';
+import { expect, test } from './story';
 import { button, exportAndCompareSmall, radio, slider } from './treatment';
 import { difference, trueResult } from './truth';
 import { en } from './words';
 
 /** Light that spreads, edges that bite, prints that age; from an imported file to the finished one. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 test('soft light: all softened but an oval, the window spread far by its colour, a smaller file @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'rehearsal-window');

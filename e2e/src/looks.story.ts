@@ -1,9 +1,9 @@
 import fs from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
 import type { KeptLook, Photo, Version } from '@bexlen/api';
 import type { Group, KindLayer } from '@bexlen/core';
 import { demo, demoWhole, House } from './house';
 import { fingers, kept, mouse } from './hands';
+import { expect, test } from './story';
 import { button, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 import { openOnBench } from './bench';
 import { faults } from './reading';
@@ -11,10 +11,7 @@ import { en } from './words';
 
 /** Looks: kept, carried to other photos, laid out and compared. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 test('brown landscape: monochrome with a darker sky, toned; the toning alone is kept and put on another photo @phone', async ({ page }) => {
   const bench = await openOnBench(house, page, 'dunes');

@@ -1,9 +1,9 @@
-import { expect, test } from '@playwright/test';
 import type { ExportJob } from '@bexlen/api';
 import { Bucket } from '../../server/test/bucket';
 import { Cluster } from '../../server/test/postgres';
 import { House } from './house';
 import { fingers } from './hands';
+import { expect, test } from './story';
 import { button, importAndOpen } from './treatment';
 import { en } from './words';
 

@@ -1,17 +1,15 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { nameOf, pointsOf, type Painted, type Stack } from '@bexlen/core';
 import { finished, openOnBench, paramsOf, type Bench } from './bench';
 import { House } from './house';
 import { kept, shownPixels } from './hands';
+import { expect, test } from './story';
 import { button, exportAndCompare, exportAndCompareSmall, radio, slider } from './treatment';
 import { en } from './words';
 
 /** Light where it is wanted: masks on the photo, painting, light by hand; from an imported file to the finished one. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 const open = (page: Page, name: string, wide = false): Promise<Bench> => openOnBench(house, page, name, wide);
 const namesOf = ({ layers }: Stack): string[] => layers.map(({ name }) => name);

@@ -1,15 +1,13 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { House } from './house';
 import { fingers, mouse, pinch, shownPixels, type Hands } from './hands';
+import { expect, test } from './story';
 import { button, exportAndCompare, exportAndCompareSmall, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 import { en } from './words';
 
 /** J14: the Orton glow without copies, built by hand, from import to the finished file. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 const PHOTO = 'orchard-avenue';
 

@@ -1,20 +1,15 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import type { PairingCode, PhoneState, Photo, Version } from '@bexlen/api';
 import { demo, House } from './house';
 import { kept, shownPixels } from './hands';
+import { ADDRESS, expect, test } from './story';
 import { button, slider } from './treatment';
 import { en } from './words';
 
-/** A phone in the network, and the machine that Bexlen runs on. */
-const ADDRESS = '127.0.0.2';
 let house: House;
-test.beforeEach(async () => {
-  const { title } = test.info();
-  house = await House.open(['--empty', '--at', ADDRESS], {}, title.includes('@killed') ? 'alone' : 'here');
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 const SIZE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 2 };
 const newPhone = async (browser: Browser, serviceWorkers: 'allow' | 'block' = 'block'): Promise<Page> =>

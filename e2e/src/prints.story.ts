@@ -1,16 +1,14 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { curveFunction, type Curve, type KindLayer } from '@bexlen/core';
 import { House } from './house';
 import { fingers, shownPixels, type Hands } from './hands';
+import { expect, test } from './story';
 import { button, exportAndCompareSmall, importAndOpen, radio, slider, stackNowWhenKept } from './treatment';
 import { en } from './words';
 
 /** Monochrome, toned, infrared, solarised and matte prints, by touch, from an imported file to the finished one. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 const MOST_GESTURES = 10;
 

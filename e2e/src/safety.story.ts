@@ -1,20 +1,17 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { demo, demoWhole, House } from './house';
 import { fingers, kept, shownPixels } from './hands';
+import { expect, test } from './story';
 import { button, radio, slider } from './treatment';
 import { en } from './words';
 
 /** What goes wrong around the work, and must lose nothing. */
 let house: House;
-test.beforeEach(async () => {
-  const { title } = test.info();
-  house = await House.open(['--empty'], {}, title.includes('@killed') ? 'alone' : 'here');
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 async function openDunes(page: Page): Promise<void> {
   await page.goto(house.address);

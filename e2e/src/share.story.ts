@@ -1,19 +1,18 @@
 import fs from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
 import { fingers, mouse } from './hands';
 import { demo, demoWhole, House } from './house';
+import { expect, test } from './story';
 import { button, importAndOpen } from './treatment';
 import { en } from './words';
 
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 test('from the empty shelf to a shared file in six taps: whole, under its name, by the phone’s own sheet @phone', async ({ page }) => {
+  const hands = await fingers(page);
+  await page.goto(house.address);
   // Chromium has no such sheet here: what would be handed to it is looked at.
-  await page.addInitScript(() => {
+  await page.evaluate(() => {
     const shared: unknown[] = [];
     Object.assign(globalThis, { shared });
     Object.assign(navigator, {
@@ -24,8 +23,6 @@ test('from the empty shelf to a shared file in six taps: whole, under its name, 
       },
     });
   });
-  const hands = await fingers(page);
-  await page.goto(house.address);
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const before = hands.count();
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), hands.tap(button(page, en.shelf.importPhotos))]);

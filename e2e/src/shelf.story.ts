@@ -1,16 +1,14 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import type { Photo } from '@bexlen/api';
 import { demo, House } from './house';
 import { fingers, kept, mouse } from './hands';
+import { expect, test } from './story';
 import { button, importAndOpen, stackNowWhenKept } from './treatment';
 import { en } from './words';
 
 /** The sheet of photos, and what can be read about each. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 /** By how much red and blue differ at most in a photo's picture on the sheet. */
 const colourOf = (page: Page, name: string): Promise<number> =>
@@ -121,6 +119,7 @@ test('the bench is never without a picture: the small one stands there from the 
   await hands.tap(frame);
   await expect(page.getByRole('img', { name: 'dunes, as it is now' })).toBeVisible();
   await expect(page.getByAltText(/opening/i)).toHaveCount(0);
+  await slow.detach();
   const seen = await page.evaluate(() => (globalThis as unknown as { seen: { bench: boolean; picture: boolean; grey: boolean }[] }).seen);
   const onBench = seen.filter(({ bench }) => bench);
   expect(onBench.length).toBeGreaterThan(0);

@@ -1,19 +1,17 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { decode } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { demo, House } from './house';
 import { madeDng } from '../../server/test/dng';
 import { fingers, shownPixels, type Hands } from './hands';
+import { expect, test } from './story';
 import { button, radio, stackNowWhenKept } from './treatment';
 import { en } from './words';
 
 /** A photo in Display P3, from the import to its files, on a screen that shows all of it. */
 let house: House;
-test.beforeEach(async () => {
-  house = await House.open();
-});
-test.afterEach(() => house.close());
+test.beforeEach(({ house: mine }) => void (house = mine));
 
 /** A demo photo with strong colours in Display P3, as a phone writes it. */
 async function widePhoto(): Promise<Buffer> {
@@ -66,6 +64,7 @@ test('what sRGB cannot hold is seen, counted, and gets into the file @phone', as
   await page.goBack();
   await expect(shown).toBeVisible();
   const narrow = await fileIn(page, hands, 'sRGB', 2);
+  await screen.detach();
   // Read as the photo was, nothing of it needs more than sRGB any more.
   expect(narrow.profile).not.toBe(own.profile);
 });

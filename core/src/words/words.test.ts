@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { definitions, eachSaid, figure, kindOf, localise, type NumberParam } from '..';
+import { figuresIn } from '../params/figure';
 import { isToldIn, toldIn } from '.';
 
 /** What is the same in every language: proportions. */
@@ -42,6 +43,11 @@ it('tells what stands in the gaps of a message, in the order of the language', (
 
 it('puts the definitions of a page into its language, with figures as it writes them', () => {
   const stops = kindOf('exposure').params['stops'] as NumberParam;
+  const english: string[] = [];
+  eachSaid(definitions, (text) => {
+    english.push(text);
+    return text;
+  });
   expect([kindOf('exposure').label, figure(stops, -0.75, 1)]).toEqual(['Exposure', '\u22120.75 EV']);
   localise('de');
   expect([kindOf('exposure').label, stops.label, figure(stops, -0.75, 1), figure(stops, 0, 1)]).toEqual([
@@ -50,4 +56,8 @@ it('puts the definitions of a page into its language, with figures as it writes 
     '\u22120,75 EV',
     '0,00 EV',
   ]);
+  // The tests of other files that run in this process speak English.
+  figuresIn('en');
+  eachSaid(definitions, () => english.shift() ?? '');
+  expect(figure(stops, -0.75, 1)).toBe('\u22120.75 EV');
 });
