@@ -61,7 +61,10 @@ function withOwnMemory(bytes) {
 }
 
 const bundle = (entry, outfile, options) =>
-  build({ entryPoints: [at(entry)], outfile, bundle: true, format: 'esm', target: 'es2022', logLevel: 'warning', absWorkingDir: root, ...options });
+  build({
+    ...{ entryPoints: [at(entry)], outfile, bundle: true, format: 'esm', target: 'es2022', logLevel: 'warning', absWorkingDir: root },
+    ...{ plugins: [zodInEnglish], ...options },
+  });
 
 async function workers() {
   const folder = at('app/public/engine');
@@ -155,6 +158,15 @@ const external = ['sharp', 'koffi', '@electric-sql/pglite', 'pg', 'pg-boss', '@a
 /** What is built in may ask for Node's own modules in the older way. */
 const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" };
 
+/** Of the words that zod brings in fifty languages the programs take one, as the page does. */
+const zodInEnglish = {
+  name: 'zod in English',
+  setup: ({ onResolve }) =>
+    onResolve({ filter: /^\.\.\/locales\/index\.js$/ }, ({ resolveDir }) =>
+      resolveDir.includes(`${path.sep}zod${path.sep}`) ? { path: path.join(resolveDir, '../locales/en.js') } : undefined,
+    ),
+};
+
 /** Where parts lie that several programs have in common, or that are loaded only when they are needed. */
 const PARTS = 'build/parts';
 
@@ -177,6 +189,10 @@ async function programs(entries) {
     banner,
     metafile: true,
     sourcemap: true,
+    plugins: [zodInEnglish],
+    // What is never read is not parsed either; names stay, for the log.
+    minifyWhitespace: true,
+    minifySyntax: true,
   });
   const faults = versionFaults(root, [metafile], at('build'));
   if (faults.length > 0) throw new Error(`The built programs would run with other packages than their sources:\n  ${faults.join('\n  ')}`);

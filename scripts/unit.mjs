@@ -17,9 +17,9 @@ const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-'));
 const nothing = { numPassedTests: 0, numFailedTests: 0, numPendingTests: 0, numFailedTestSuites: 1, testResults: [] };
 
 /** The report of some projects. */
-async function run(name, projects, flags) {
+async function run(name, projects, workers, flags) {
   const report = path.join(folder, `${name}.json`);
-  const how = ['--json', `--outputFile=${report}`, '--maxWorkers=2', `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`, '--passWithNoTests'];
+  const how = ['--json', `--outputFile=${report}`, `--maxWorkers=${workers}`, `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`, '--passWithNoTests'];
   const jest = ['node_modules/jest/bin/jest.js', '--projects', ...projects, ...how, ...(related ? ['--findRelatedTests'] : []), ...files];
   const child = spawn(process.execPath, [...flags, '--no-warnings', ...jest], {
     // Of a group of its own: what a test leaves running ends with it.
@@ -36,7 +36,13 @@ async function run(name, projects, flags) {
   return fs.existsSync(report) ? JSON.parse(fs.readFileSync(report, 'utf8')) : nothing;
 }
 
-const reports = [await run('node', ['core', 'server', 'cli'], ['--import', 'tsx']), await run('app', ['app'], ['--experimental-vm-modules'])];
+const bare = ['--import', 'tsx'];
+/** What computes beside what mostly waits: for a database, a file, a process. */
+const parts = [
+  (async () => [await run('core', ['core'], 1, bare), await run('app', ['app'], 1, ['--experimental-vm-modules'])])(),
+  (async () => [await run('server', ['server', 'cli'], 2, bare)])(),
+];
+const reports = (await Promise.all(parts)).flat();
 fs.rmSync(folder, { recursive: true });
 const sum = (name) => reports.reduce((all, report) => all + report[name], 0);
 const counts = { passed: sum('numPassedTests'), failed: sum('numFailedTests'), skipped: sum('numPendingTests') };

@@ -140,6 +140,7 @@ export function mouse(page: Page): Hands {
 /** A pen drawn over a target through places given as shares of it, each with its pressure. */
 export async function penStroke(page: Page, target: Locator, places: readonly (readonly [x: number, y: number, pressure: number])[]): Promise<void> {
   const session = await page.context().newCDPSession(page);
+  await settled(target);
   const box = await target.boundingBox();
   if (!box) throw new Error('the target is not on the page');
   const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', [x, y, force]: readonly [number, number, number]) =>

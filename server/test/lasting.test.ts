@@ -231,9 +231,9 @@ describe('strokes', () => {
 
   it('of more than a million points are refused when they come', async () => {
     const photo = await photoOf(await jpeg(320, 201), 'much.jpg');
-    const first = chain(30, 19_000);
+    const first = chain(1, 19_000);
     expect((await send(photo, first)).status).toBe(201);
-    const more = chain(24, 19_000, nameOf(first.at(-1) as Painted));
+    const more = chain(52, 19_000, nameOf(first.at(-1) as Painted));
     const refused = await send(photo, more);
     expect(refused.status).toBe(413);
     expect(refused.body.message).toMatch(/1000000 points/);

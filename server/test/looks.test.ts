@@ -76,8 +76,8 @@ describe('files of looks from strangers', () => {
     ['a table that is not there', () => look({ layers: [{ kind: 'cube', params: { file: `${'a'.repeat(24)}:x.cube` } }] }), /x\.cube/],
     ['strokes that are not there', () => look({ layers: [{ kind: 'dodge-burn', params: { strokes: 'a'.repeat(32) } }] }), /painted with strokes/],
     [
-      'ten megabytes of nesting',
-      () => Buffer.from(`{"look":3,"name":"x","layers":[{"kind":"tone","params":{"contrast":${'['.repeat(5e6)}${']'.repeat(5e6)}}}]}`),
+      'a megabyte of nesting',
+      () => Buffer.from(`{"look":3,"name":"x","layers":[{"kind":"tone","params":{"contrast":${'['.repeat(5e5)}${']'.repeat(5e5)}}}]}`),
       /JSON|number/i,
     ],
     ['a picture', () => jpeg(16, 16), /JSON/],
@@ -99,8 +99,8 @@ describe('files of looks from strangers', () => {
     const before = await count();
     const climbing = Buffer.from((await zipOf({ 'xx/evil.json': look() })).toString('latin1').replaceAll('xx/evil.json', '../evil.json'), 'latin1');
     expect(await add(climbing)).toMatchObject({ status: 422, body: { message: /archive cannot be read/ } });
-    const many = await zipOf(Object.fromEntries(Array.from({ length: 10_000 }, (__, i) => [`${i}.json`, '{}'])));
-    expect(await add(many)).toMatchObject({ status: 422, body: { message: /10000 files/ } });
+    const many = await zipOf(Object.fromEntries(Array.from({ length: 600 }, (__, i) => [`${i}.json`, '{}'])));
+    expect(await add(many)).toMatchObject({ status: 422, body: { message: /600 files/ } });
     expect(await add(await zipOf({ 'bomb.json': Buffer.alloc(60e6) }))).toMatchObject({ status: 422, body: { message: /larger unpacked/ } });
     expect((await add((await zipOf({ 'a.json': look() })).subarray(0, 60))).status).toBe(422);
     expect(await count()).toBe(before);

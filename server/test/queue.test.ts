@@ -18,7 +18,7 @@ import { openDb, type OpenDb, type Tx } from '../src/store/db';
 import { claim, giveBack, settle } from '../src/store/jobs';
 import { photoById } from '../src/store/photos';
 import { shelfPage } from '../src/store/shelf';
-import { databaseOf, jpeg, newFolder, soon } from './server';
+import { databaseOf, jpeg, laidOut, newFolder, soon } from './server';
 
 const root = path.join(import.meta.dirname, '../..');
 const built = (file: string): string => path.join(root, 'build', file);
@@ -30,7 +30,7 @@ const decoders = new Decoders(built('decoder.mjs'));
 const checks = new Checks(built('checks.mjs'));
 beforeAll(async () => {
   const at = await newFolder();
-  folder = await takeFolder(path.join(at, 'data'));
+  folder = await takeFolder(await laidOut(path.join(at, 'data')));
   db = await openDb(await databaseOf(folder.root), path.join(root, 'server/src/store/migrations'));
   const file = path.join(at, 'photo.jpg');
   await fs.writeFile(file, await jpeg(300, 200));

@@ -1,10 +1,11 @@
 export { upload } from './upload';
-import { spawn } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import zlib from 'node:zlib';
 import pg from 'pg';
 import { pino } from 'pino';
@@ -57,11 +58,18 @@ async function bucketOf(data: string, server: string | undefined): Promise<Reado
 /** For tests that look into the data folder: left out where the objects are in a store. */
 export const inFolderOnly = process.env['BEXLEN_TEST_STORE'] ? it.skip : it;
 
+/** A data folder with an empty shelf, unless it is there already: to lay tables out takes seconds, so that was done once for all tests. */
+export async function laidOut(data: string): Promise<string> {
+  const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
+  if (!emptyShelf || (await fs.stat(data).catch(() => undefined))) return data;
+  await fs.mkdir(path.dirname(data), { recursive: true });
+  await promisify(execFile)('cp', ['-r', emptyShelf, data]);
+  return data;
+}
+
 /** What a server in a folder is started with: its words, on `data` with an empty shelf unless there is one, and where its tables and objects are. */
 async function wishOf(folder: string, maxUploadBytes: number, flags: readonly string[], given: Readonly<Record<string, string>>) {
-  const data = path.join(folder, 'data');
-  const emptyShelf = process.env['BEXLEN_EMPTY_SHELF'];
-  if (emptyShelf && !(await fs.stat(data).catch(() => undefined))) await fs.cp(emptyShelf, data, { recursive: true });
+  const data = await laidOut(path.join(folder, 'data'));
   const words = ['--data', data, '--port', '0', '--empty', '--max-upload-mb', String(maxUploadBytes / 1e6), ...flags];
   const wished = { ...process.env, ...given };
   const database = wished['BEXLEN_TEST_POSTGRES'] ? { BEXLEN_DATABASE: await databaseOf(data) } : {};

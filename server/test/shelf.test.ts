@@ -5,14 +5,14 @@ import { FILTERS, shelfWish, SORTS, type Photo, type ShelfWish } from '@bexlen/a
 import { takeFolder, type Folder } from '../src/folder';
 import { openDb, type OpenDb } from '../src/store/db';
 import { shelfPage } from '../src/store/shelf';
-import { databaseOf, newFolder } from './server';
+import { databaseOf, laidOut, newFolder } from './server';
 
 let at = '';
 let folder: Folder;
 let db: OpenDb;
 beforeAll(async () => {
   at = await newFolder();
-  folder = await takeFolder(path.join(at, 'data'));
+  folder = await takeFolder(await laidOut(path.join(at, 'data')));
   db = await openDb(await databaseOf(path.join(at, 'data')), path.join(import.meta.dirname, '../src/store/migrations'));
   await db.query("INSERT INTO rolls (id, name) VALUES ('r', 'Roll')");
   // Many that came and were taken at the same time, and are called the same.

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { StyleSheet, Text } from 'react-native';
 import { kindOf, pictureSize, type KindLayer } from '@bexlen/core';
 import { Button } from '../controls/Button';
@@ -11,7 +12,7 @@ import { useView } from '../state/view';
 import { say } from '../words';
 
 /** What the kind has to say of this photo, if it does not suit it. */
-export function Fit({ layer }: { layer: KindLayer }) {
+export const Fit = memo(function Fit({ layer }: { layer: KindLayer }) {
   const { fit } = kindOf(layer.kind);
   const facts = useFacts();
   const note = fit && facts ? fit(facts) : undefined;
@@ -20,7 +21,7 @@ export function Fit({ layer }: { layer: KindLayer }) {
       <Text style={type.small}>{note}</Text>
     </Recede>
   ) : null;
-}
+});
 
 /** One pixel of the photo to one of the screen, and back. */
 export function LookClose() {

@@ -1,20 +1,19 @@
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import { change, modeFamilies, modes, type Layer } from '@bexlen/core';
-import { Picture } from '../controls/Picture';
+import { change, modeFamilies, modes, type Layer, type ModeId, type Stack } from '@bexlen/core';
+import { SmallPicture } from '../controls/Picture';
 import { inForce, useBench } from '../state/bench';
 import { colour, radius, type } from '../theme/tokens';
 import { blend } from '../edits/layers';
-import { useSmallPictures } from '../engine/small';
+import { useSmalls } from '../engine/small';
 import { say } from '../words';
 
+const withMode = (stack: Stack, layer: string, blend: ModeId): Stack => change(stack, layer, (it) => ({ ...it, blend }));
 const ordered = modeFamilies.flatMap((family) => modes.filter((mode) => mode.family === family.id));
 
 /** All blend modes by what they do, each as the photo with it. */
 export function Modes({ layer }: { layer: Layer }) {
   const history = useBench((state) => state.history);
-  const pictures = useSmallPictures(`${history.steps.length} ${history.cursor} ${layer.id} ${JSON.stringify(layer)}`, () =>
-    ordered.map((mode) => change(inForce(history), layer.id, (it) => ({ ...it, blend: mode.id }))),
-  );
+  const pictures = useSmalls(history, (i) => ordered[i] && withMode(inForce(history), layer.id, ordered[i].id));
   return (
     <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerStyle={styles.row}>
       <View role="radiogroup" aria-label={say.channel.blendMode} style={styles.row}>
@@ -34,7 +33,7 @@ export function Modes({ layer }: { layer: Layer }) {
                     style={[styles.mode, mode.id === layer.blend && styles.chosen]}
                   >
                     <View style={styles.picture}>
-                      <Picture image={pictures[ordered.indexOf(mode)]} />
+                      <SmallPicture of={pictures} at={ordered.indexOf(mode)} />
                     </View>
                     <Text style={[type.small, styles.name, mode.id === layer.blend && { color: colour.text }]} numberOfLines={1}>
                       {mode.label}

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { channelParams, type GateSide, type Layer } from '@bexlen/core';
 import Book from 'lucide-react-native/icons/book-open';
@@ -11,7 +11,7 @@ import { Switch } from '../controls/Switch';
 import { Tape } from '../controls/Tape';
 import { Recede } from '../controls/held';
 import { usePreview } from '../engine/shown';
-import { openChannel, useBench } from '../state/bench';
+import { inForce, openChannel, useBench, useKept } from '../state/bench';
 import { comeBack, noteLeaf, type Leaf } from '../state/place';
 import { strengthTarget } from '../edits/target';
 import { space, type } from '../theme/tokens';
@@ -37,43 +37,37 @@ const LEAVES = [
 /** The opened channel: what it does, where it lands, how it mixes. One page; the leaves jump to their part of it. */
 export function OpenChannel({ layer }: { layer: Layer }) {
   const scroll = useRef<ScrollView>(null);
-  const [tops, setTops] = useState<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
+  const tops = useRef<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
   const [strip, setStrip] = useState(false);
   const [leaf, setLeaf] = useState<Leaf>('what');
-  const mirror = useMirror();
+  const kept = useKept(layer);
   const wanted = useRef<Leaf | undefined>(undefined);
   useEffect(() => {
     wanted.current = comeBack(useBench.getState().versionId, 'leaf');
     return () => noteLeaf('what');
   }, []);
   const place = (id: Leaf) => (y: number) => {
-    setTops((old) => ({ ...old, [id]: y }));
+    tops.current[id] = y;
     if (wanted.current !== id) return;
     wanted.current = undefined;
     setLeaf(id);
     noteLeaf(id);
     scroll.current?.scrollTo({ y, animated: false });
   };
-  const goTo = (id: Leaf): void => {
+  const goTo = useCallback((id: Leaf): void => {
     setLeaf(id);
     noteLeaf(id);
-    scroll.current?.scrollTo({ y: tops[id], animated: false });
-  };
-  const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
-  const strength = strengthTarget(layer, 'channel');
+    scroll.current?.scrollTo({ y: tops.current[id], animated: false });
+  }, []);
+  // What is not held stays as it is, and is not drawn again: a finger waits for nothing but its own control.
+  const its = <K extends 'strength' | 'mask' | 'gate'>(key: K): Layer => (layer[key] === kept[key] ? kept : layer);
+  const ofStrength = its('strength');
+  const strength = useMemo(() => strengthTarget(ofStrength, 'channel'), [ofStrength]);
+  const lay = useCallback(() => setStrip((old) => !old), []);
   return (
     <View style={styles.channel}>
-      <Recede style={[styles.head, mirror, mirror && styles.headMirrored]}>
-        <View style={styles.tape}>
-          <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
-        </View>
-        <View style={styles.leaves}>
-          <Choice label={say.channel.leaf} options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={goTo} />
-        </View>
-        <Switch ofLayer label={say.channel.nameOn(layer.name)} on={layer.on} onToggle={() => desk.toggle(layer)} />
-        <IconButton icon={ChevronDown} label={say.channel.backToTheDesk} onPress={() => openChannel(undefined)} />
-      </Recede>
-      <ParamEditor target={strength} name="strength" param={channelParams.strength} onStrip={() => setStrip(!strip)} />
+      <Head layer={kept} leaf={leaf} onLeaf={goTo} />
+      <ParamEditor target={strength} name="strength" param={channelParams.strength} onStrip={lay} />
       <ScrollView ref={scroll} contentContainerStyle={styles.page}>
         {strip && (
           <TestStrip
@@ -89,22 +83,40 @@ export function OpenChannel({ layer }: { layer: Layer }) {
         )}
         {layer.kind !== 'group' && (
           <Part title={say.channel.what} onTop={place('what')}>
-            <Newer layer={layer} />
+            {kept.kind !== 'group' && <Newer layer={kept} />}
             <What layer={layer} />
           </Part>
         )}
         <Part title={say.channel.where} onTop={place('where')}>
-          <Mask layer={layer} />
-          <Gates layer={layer} />
+          <Mask layer={its('mask')} />
+          <Gates layer={its('gate')} />
         </Part>
         <Part title={say.channel.how} onTop={place('how')}>
-          <How layer={layer} />
+          <How layer={kept} />
         </Part>
       </ScrollView>
-      {!(layer.kind !== 'group' && layer.layers) && <WashNote layer={layer} />}
+      {!(layer.kind !== 'group' && layer.layers) && <WashNote layer={kept} />}
     </View>
   );
 }
+
+/** What stands above the controls of a channel: its name, its leaves, its switch. */
+const Head = memo(function Head({ layer, leaf, onLeaf }: { layer: Layer; leaf: Leaf; onLeaf: (id: Leaf) => void }) {
+  const mirror = useMirror();
+  const leaves = layer.kind === 'group' ? LEAVES.filter(({ id }) => id !== 'what') : LEAVES;
+  return (
+    <Recede style={[styles.head, mirror, mirror && styles.headMirrored]}>
+      <View style={styles.tape}>
+        <Tape name={layer.name} onRename={(name) => desk.rename(layer, name)} />
+      </View>
+      <View style={styles.leaves}>
+        <Choice label={say.channel.leaf} options={leaves} value={leaf === 'what' && layer.kind === 'group' ? 'where' : leaf} onChoose={onLeaf} />
+      </View>
+      <Switch ofLayer label={say.channel.nameOn(layer.name)} on={layer.on} onToggle={() => desk.toggle(layer)} />
+      <IconButton icon={ChevronDown} label={say.channel.backToTheDesk} onPress={() => openChannel(undefined)} />
+    </Recede>
+  );
+});
 
 function Part({ title, onTop, children }: { title: string; onTop: (y: number) => void; children: React.ReactNode }) {
   return (
@@ -123,7 +135,7 @@ const SHAPES = [
   { id: 'smooth', label: say.channel.smooth },
 ] as const;
 
-function Gates({ layer }: { layer: Layer }) {
+const Gates = memo(function Gates({ layer }: { layer: Layer }) {
   const tones = usePreview((state) => state.tones);
   return (
     <View style={styles.gates}>
@@ -158,15 +170,15 @@ function Gates({ layer }: { layer: Layer }) {
       })}
     </View>
   );
-}
+});
 
 const READS = [
   { id: 'below', label: say.channel.below },
   { id: 'photo', label: say.channel.photo },
 ] as const;
 
-function How({ layer }: { layer: Layer }) {
-  const before = useBench((state) => desk.previous(state.stack(), layer));
+const How = memo(function How({ layer }: { layer: Layer }) {
+  const before = useBench((state) => desk.previous(inForce(state.history), layer));
   return (
     <Recede style={styles.how}>
       <Modes layer={layer} />
@@ -197,7 +209,7 @@ function How({ layer }: { layer: Layer }) {
       </View>
     </Recede>
   );
-}
+});
 
 const styles = StyleSheet.create({
   channel: { flex: 1 },

@@ -3,14 +3,14 @@ import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { asItCame, figure, stripValues, type NumberParam, type Stack } from '@bexlen/core';
 import X from 'lucide-react-native/icons/x';
 import { Button, Choice, IconButton } from '../controls/Button';
-import { Picture } from '../controls/Picture';
+import { SmallPicture } from '../controls/Picture';
 import { Recede } from '../controls/held';
 import { useBench } from '../state/bench';
 import { server } from '../state/server';
 import { edgeOf } from '../state/words';
 import { layOutVariants } from '../looks/variants';
 import { colour, radius, space, type } from '../theme/tokens';
-import { useSmallPictures } from '../engine/small';
+import { useSmalls } from '../engine/small';
 import { say, inSentence } from '../words';
 
 /** Renderings of a strip, and along each side of a grid. */
@@ -54,7 +54,7 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
   const cells = down.flatMap((y) =>
     values.map((x) => ({ [control.name]: x, ...(other && y !== undefined && { [other.name]: y }) }) as Record<string, number>),
   );
-  const pictures = useSmallPictures(`${JSON.stringify(cells)} ${history.cursor}`, () => cells.map(at));
+  const pictures = useSmalls(`${JSON.stringify(cells)} ${history.cursor}`, (i) => cells[i] && at(cells[i]));
   const widen = (by: number): void => setSpan((now) => Math.min(SPANS.length - 1, Math.max(0, now + by)));
   const textOf = (cell: Readonly<Record<string, number>>): string =>
     [control, ...(other ? [other] : [])].map(({ name, param }) => figure(param, cell[name] as number, edge)).join(', ');
@@ -100,7 +100,7 @@ export function TestStrip({ control, others, at, onTake, onClose }: Props) {
                 style={styles.piece}
               >
                 <View style={[styles.picture, other && styles.square, now && styles.now]}>
-                  <Picture image={pictures[i]} />
+                  <SmallPicture of={pictures} at={i} />
                 </View>
                 <Text style={[type.figure, styles.figure]} numberOfLines={1}>
                   {textOf(cell)}

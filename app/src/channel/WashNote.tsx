@@ -1,9 +1,9 @@
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { beneath, change, isWashed, washOf, type Curve, type Layer, type Stack } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { Recede } from '../controls/held';
-import { useBench } from '../state/bench';
+import { inForce, useBench } from '../state/bench';
 import { colour, space, type } from '../theme/tokens';
 import * as desk from '../edits/layers';
 import { useSmallPictures } from '../engine/small';
@@ -22,14 +22,14 @@ const SPARES_WHITES: Curve = {
 
 /** What lies beneath a layer, and the same with it. */
 function withAndWithout(layer: Layer): readonly Stack[] {
-  const below = beneath(useBench.getState().stack(), layer.id);
+  const below = beneath(inForce(useBench.getState().history), layer.id);
   return [below, change(below, layer.id, () => layer)];
 }
 
 /** Says how much a layer dulls what was bright and clean, and opens the gate that stops it. */
-export function WashNote({ layer }: { layer: Layer }) {
-  const key = useBench((state) => (layer.on ? JSON.stringify(state.stack().layers) : ''));
-  const [before, after] = useSmallPictures(key, () => (layer.on ? withAndWithout(layer) : []));
+export const WashNote = memo(function WashNote({ layer }: { layer: Layer }) {
+  const layers = useBench((state) => inForce(state.history).layers);
+  const [before, after] = useSmallPictures(layers, () => (layer.on ? withAndWithout(layer) : []));
   const wash = useMemo(() => (before && after && before.width === after.width ? washOf(before, after) : undefined), [before, after]);
   if (!layer.on || !wash || !isWashed(wash)) return null;
   const share = wash.share < 0.01 ? 'under 1 %' : `${Math.round(wash.share * 100)} %`;
@@ -41,7 +41,7 @@ export function WashNote({ layer }: { layer: Layer }) {
       <Button label={say.channel.spareTheWhites} onPress={() => desk.gate.keep(layer, 'beneath', SPARES_WHITES)} />
     </Recede>
   );
-}
+});
 
 const styles = StyleSheet.create({
   // It lies over the foot of the page: what is under a finger stays where it is when it comes.

@@ -1,13 +1,13 @@
 import equal from 'fast-deep-equal';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { beneath, change, kindOf, type AnyValues, type KindLayer, type Stack } from '@bexlen/core';
 import MoveVertical from 'lucide-react-native/icons/move-vertical';
 import { Button, Choice } from '../controls/Button';
-import { Picture } from '../controls/Picture';
+import { SmallPicture } from '../controls/Picture';
 import { Recede } from '../controls/held';
 import { smallPictures } from '../engine/preview';
-import { useBench } from '../state/bench';
+import { inForce, useBench, useKept } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import * as desk from '../edits/layers';
 import { useView } from '../state/view';
@@ -17,7 +17,7 @@ import { ListFile } from './ListFile';
 import { layerTarget } from '../edits/target';
 import { ParamEditor } from '../params/ParamEditor';
 import { TestStrip } from './TestStrip';
-import { useSmallPictures } from '../engine/small';
+import { useSmalls } from '../engine/small';
 import { say } from '../words';
 
 const CORNERS: ReadonlySet<string> = new Set(['x', 'y', 'aspect', 'ax', 'ay', 'bx', 'by', 'cx', 'cy', 'dx', 'dy']);
@@ -25,7 +25,12 @@ const CORNERS: ReadonlySet<string> = new Set(['x', 'y', 'aspect', 'ax', 'ay', 'b
 /** What a layer does: named starting points, then the controls that its kind defines, section by section. */
 export function What({ layer }: { layer: KindLayer }) {
   const { params, handle, autoFor } = kindOf(layer.kind);
+  // While one control is held, the others stay as they are.
+  const kept = useKept(layer);
   const target = layerTarget(layer);
+  const resting = useMemo(() => layerTarget(kept), [kept]);
+  const targetFor = (name: string, { amount }: { readonly amount?: string | undefined }) =>
+    [name, ...(amount ? [amount] : [])].every((it) => layer.params[it] === kept.params[it]) ? resting : target;
   const sections = [...new Set(Object.values(params).flatMap(({ section }) => section ?? []))];
   const [chosen, setChosen] = useState<string>();
   const section = sections.includes(chosen ?? '') ? chosen : sections[0];
@@ -37,12 +42,13 @@ export function What({ layer }: { layer: KindLayer }) {
     param.type === 'number' ? [{ name, label: param.label, param, value: Number(layer.params[name] ?? param.at) }] : [],
   );
   const laidOut = steppable.find(({ name }) => name === strip);
+  const auto = useMemo(() => <Auto layer={kept} />, [kept]);
   const partners = new Set(shown.flatMap(([, param]) => (param.type === 'number' && param.amount ? [param.amount] : [])));
   return (
     <>
-      <Fit layer={layer} />
+      <Fit layer={kept} />
       {kindOf(layer.kind).close && <LookClose />}
-      <Variants layer={layer} />
+      <Variants layer={kept} />
       {sections.length > 1 && (
         <Recede style={styles.sections}>
           <Choice
@@ -54,8 +60,8 @@ export function What({ layer }: { layer: KindLayer }) {
         </Recede>
       )}
       <Boards layer={layer} section={section} />
-      {section !== undefined && kindOf(layer.kind).listed === section && <ListFile layer={layer} />}
-      <DragOnPhoto layer={layer} section={section} />
+      {section !== undefined && kindOf(layer.kind).listed === section && <ListFile layer={kept} />}
+      <DragOnPhoto layer={kept} section={section} />
       {laidOut && (
         <TestStrip
           key={laidOut.name}
@@ -72,12 +78,12 @@ export function What({ layer }: { layer: KindLayer }) {
       {shown.map(([name, param]) => (
         <ParamEditor
           key={name}
-          target={target}
+          target={targetFor(name, 'amount' in param ? param : {})}
           name={name}
           param={param}
-          beside={autoFor === name && <Auto layer={layer} />}
+          beside={autoFor === name && auto}
           wheeled={partners.has(name)}
-          onStrip={() => setStrip(name)}
+          onStrip={setStrip}
         />
       ))}
     </>
@@ -95,7 +101,7 @@ function Auto({ layer }: { layer: KindLayer }) {
   return <Button label={say.channel.auto} onPress={() => seePicture(beneath(useBench.getState().stack(), layer.id), find)} />;
 }
 
-function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | undefined }) {
+const DragOnPhoto = memo(function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | undefined }) {
   const on = useView(({ toneDrag }) => toneDrag?.layerId === layer.id);
   const { drag, auto, autoFor } = kindOf(layer.kind);
   useEffect(() => {
@@ -119,17 +125,17 @@ function DragOnPhoto({ layer, section }: { layer: KindLayer; section: string | u
       {auto && !autoFor && <Auto layer={layer} />}
     </Recede>
   );
-}
+});
 
 /** Named starting points as live pictures; a tap takes one. */
-function Variants({ layer }: { layer: KindLayer }) {
+const Variants = memo(function Variants({ layer }: { layer: KindLayer }) {
   const { variants = [] } = kindOf(layer.kind);
-  const stack = useBench((state) => state.stack());
-  const withStart = (params: object) =>
-    change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: desk.startOf(layer, params as Record<string, unknown>) }));
-  const pictures = useSmallPictures(variants.length > 0 ? `${layer.id} ${stack.layers.length}` : 'none', () =>
-    variants.map(({ params }) => withStart(params)),
-  );
+  const layers = useBench((state) => inForce(state.history).layers.length);
+  const withStart = (params: object): Stack =>
+    change(inForce(useBench.getState().history), layer.id, (it) =>
+      it.kind === 'group' ? it : { ...it, params: desk.startOf(layer, params as Record<string, unknown>) },
+    );
+  const pictures = useSmalls(layers, (i) => variants[i] && withStart(variants[i].params));
   if (variants.length === 0) return null;
   return (
     <Recede>
@@ -146,7 +152,7 @@ function Variants({ layer }: { layer: KindLayer }) {
               style={[styles.variant, taken && styles.taken]}
             >
               <View style={styles.picture}>
-                <Picture image={pictures[i]} />
+                <SmallPicture of={pictures} at={i} />
               </View>
               <Text style={[type.small, styles.name]} numberOfLines={1}>
                 {label}
@@ -157,7 +163,7 @@ function Variants({ layer }: { layer: KindLayer }) {
       </ScrollView>
     </Recede>
   );
-}
+});
 
 const styles = StyleSheet.create({
   sections: { paddingHorizontal: space.m, paddingBottom: 4 },

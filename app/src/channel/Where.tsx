@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
 import { joins, MOST_PARTS, partKindOf, partKinds, type Layer, type Part, type PartId } from '@bexlen/core';
@@ -24,7 +24,7 @@ const VIEWS: readonly { id: MaskView; label: string }[] = [
 ];
 
 /** Where a layer lands: the parts of its mask in their order, the one that is open, and what is done to the whole. */
-export function Mask({ layer }: { layer: Layer }) {
+export const Mask = memo(function Mask({ layer }: { layer: Layer }) {
   const { part: openId, view, every } = useWhere(useShallow(({ part, view, every }) => ({ part, view, every })));
   const [adding, setAdding] = useState(false);
   const [, setCopied] = useState(0);
@@ -82,7 +82,7 @@ export function Mask({ layer }: { layer: Layer }) {
       </Recede>
     </View>
   );
-}
+});
 
 /** A part with the sign by which it joins what is before it. */
 function Chip({ part, first, open }: { part: Part; first: boolean; open: boolean }) {

@@ -3,7 +3,7 @@ import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import { change, families, figure, kinds, type Family, type Kind, type KindId, type ParamValue, type PartId, type Stack } from '@bexlen/core';
 import Star from 'lucide-react-native/icons/star';
 import { Button } from '../controls/Button';
-import { Picture } from '../controls/Picture';
+import { SmallPicture } from '../controls/Picture';
 import { Recede } from '../controls/held';
 import { Search } from '../controls/Search';
 import { useBench } from '../state/bench';
@@ -12,7 +12,7 @@ import { favouritesFirst, toggleFavourite, useFavourites } from '../state/favour
 import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type } from '../theme/tokens';
 import { add, withNew } from '../edits/layers';
-import { useSmallPictures } from '../engine/small';
+import { useSmalls } from '../engine/small';
 import { say, inSentence } from '../words';
 
 /** The stack as it would be with a kind added, at the values under which the rack shows it. */
@@ -47,7 +47,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   const history = useBench((state) => state.history);
   const photo = useBench((state) => state.photo);
   const list = kinds as unknown as readonly Kind[];
-  const pictures = useSmallPictures(history, () => list.map(shownStack));
+  const pictures = useSmalls(history, (i) => list[i] && shownStack(list[i]));
   const present = families.filter(({ id }) => list.some((kind) => kind.family === id));
   const ahead = useWhere((state) => state.ahead);
   useEffect(() => {
@@ -103,7 +103,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
               style={({ pressed }) => pressed && styles.pressed}
             >
               <View style={styles.picture}>
-                <Picture image={pictures[list.indexOf(kind)]} />
+                <SmallPicture of={pictures} at={list.indexOf(kind)} />
               </View>
               <View style={styles.name}>
                 <View style={[styles.stripe, { backgroundColor: familyMarks[kind.family].hue }]} />

@@ -3,9 +3,9 @@ import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
 import Star from 'lucide-react-native/icons/star';
 import { allLayers, fitNotes, needsOf, type Facts, type Stack } from '@bexlen/core';
 import { Button } from '../controls/Button';
-import { Picture } from '../controls/Picture';
+import { SmallPicture, type Pictures } from '../controls/Picture';
 import { Search } from '../controls/Search';
-import { useSmallPictures } from '../engine/small';
+import { useSmalls } from '../engine/small';
 import { useFacts } from '../engine/facts';
 import { colour, radius, touch, type } from '../theme/tokens';
 import { changeLook, FAVOURITES, foldersOf, found, openBook, takeBack, useBook, type Shown } from './book';
@@ -35,7 +35,7 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
   const [search, setSearch] = useState('');
   const shown = useMemo(() => found(looks, folder, search), [looks, folder, search]);
   const key = useMemo(() => ({ changed, shown }), [changed, shown]);
-  const pictures = useSmallPictures(key, () => shown.map(withLook));
+  const pictures = useSmalls(key, (i) => shown[i] && withLook(shown[i]));
   const facts = useFacts();
   const folders = [...(looks.some(({ favourite }) => favourite) ? [FAVOURITES] : []), ...foldersOf(looks)];
   return (
@@ -85,7 +85,8 @@ export function LookGrid({ chosen, onChoose, withLook, changed, narrow = false, 
             key={it.id}
             shown={it}
             facts={facts}
-            image={pictures[i]}
+            pictures={pictures}
+            at={i}
             place={chosen.indexOf(it.id)}
             several={chosen.length > 1}
             low={low}
@@ -118,7 +119,8 @@ export function factsAbout({ look }: Shown, facts: Facts | undefined): { readonl
 interface CellProps {
   readonly shown: Shown;
   readonly facts: Facts | undefined;
-  readonly image: ImageData | undefined;
+  readonly pictures: Pictures;
+  readonly at: number;
   /** Its place among those that are chosen; -1 if it is not. */
   readonly place: number;
   readonly several: boolean;
@@ -126,7 +128,7 @@ interface CellProps {
   readonly onPress: () => void;
 }
 
-function Cell({ shown, facts, image, place, several, low, onPress }: CellProps) {
+function Cell({ shown, facts, pictures, at, place, several, low, onPress }: CellProps) {
   const { look, id, favourite } = shown;
   const about = factsAbout(shown, facts);
   return (
@@ -139,7 +141,7 @@ function Cell({ shown, facts, image, place, several, low, onPress }: CellProps) 
         style={({ pressed }) => pressed && styles.pressed}
       >
         <View style={[styles.picture, low && styles.pictureLow]}>
-          <Picture image={image} />
+          <SmallPicture of={pictures} at={at} />
           {several && place >= 0 && (
             <View aria-hidden style={styles.place}>
               <Text style={[type.figure, { color: colour.onSignal }]}>{place + 1}</Text>

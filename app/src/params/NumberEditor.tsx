@@ -20,7 +20,7 @@ export function NumberEditor({ target, name, param, beside, wheeled, onStrip }: 
       value={Number(valueOf(target, name))}
       onShow={(next) => target.show({ [name]: next })}
       onKeep={(next) => target.keep({ [name]: next })}
-      {...(onStrip && { onStrip })}
+      {...(onStrip && { onStrip: () => onStrip(name) })}
     />
   );
   const another = (): number => Math.round(param.min + Math.random() * (param.max - param.min));

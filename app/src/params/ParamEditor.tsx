@@ -1,4 +1,4 @@
-import type { ComponentType, ReactNode } from 'react';
+import { memo, type ComponentType, type ReactNode } from 'react';
 import type { Param } from '@bexlen/core';
 import type { Target } from '../edits/target';
 import { ChoiceEditor } from './ChoiceEditor';
@@ -20,7 +20,7 @@ export interface EditorProps<P extends Param = Param> {
   /** It stands on a wheel, beside which it is a plain fader. */
   readonly wheeled?: boolean;
   /** Lays its values out as a test strip. */
-  readonly onStrip?: () => void;
+  readonly onStrip?: (name: string) => void;
 }
 
 const editors: { readonly [T in Param['type']]: ComponentType<EditorProps<Extract<Param, { readonly type: T }>>> } = {
@@ -36,10 +36,10 @@ const editors: { readonly [T in Param['type']]: ComponentType<EditorProps<Extrac
 };
 
 /** The control of one parameter of whatever hands work on. */
-export function ParamEditor(props: EditorProps) {
+export const ParamEditor = memo(function ParamEditor(props: EditorProps) {
   const Editor = editors[props.param.type] as ComponentType<EditorProps>;
   return <Editor {...props} />;
-}
+});
 
 /** The controls of all parameters of a target. */
 export const ParamEditors = ({ target }: { target: Target }) =>

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { subscribeWithSelector } from 'zustand/middleware';
-import { emptyStack, type Stack } from '@bexlen/core';
+import { emptyStack, find, type Layer, type Stack } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { canRedo, canUndo, recorded, type History } from './history';
 import { say } from '../words';
@@ -99,6 +99,10 @@ export function goTo(cursor: number): void {
   const { history } = getState();
   if (cursor >= 0 && cursor < history.steps.length) setState({ history: { ...history, cursor }, draft: undefined });
 }
+
+/** A layer as it was before whatever is held was taken in hand: what is not held need not follow. */
+export const useKept = <L extends Layer>(layer: L): L =>
+  (useBench(({ history }) => find(inForce(history).layers, layer.id)) as L | undefined) ?? layer;
 
 export const openChannel = (id: string | undefined): void => setState({ open: id });
 

@@ -1,7 +1,6 @@
 // eslint-disable-next-line @typescript-eslint/triple-slash-reference -- words for a package without any, wherever this file is read from
 /// <reference path="./libheif-js.d.ts" />
 import fs from 'node:fs/promises';
-import newLibheif from 'libheif-js/libheif-wasm/libheif-bundle.js';
 import sharp from 'sharp';
 import { BexlenError } from '@bexlen/core';
 import { checkSize } from './limits';
@@ -51,6 +50,8 @@ export const isHeic = ({ format, compression }: { readonly format?: string; read
  * `damaged-picture`, `unsupported-format` and `too-many-pixels`.
  */
 export async function develop(file: string, name: string, to: string): Promise<void> {
+  // Few files need it, and every reader would wait for it.
+  const { default: newLibheif } = await import('libheif-js/libheif-wasm/libheif-bundle.js');
   const heif = newLibheif() as Libheif;
   const bytes = await fs.readFile(file);
   const { width, height, depth, channels, pixels, primaries } = decoded(heif, bytes, name);
