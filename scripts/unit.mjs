@@ -16,6 +16,7 @@ const related = args.includes('--related');
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-'));
 const nothing = { numPassedTests: 0, numFailedTests: 0, numPendingTests: 0, numFailedTestSuites: 1, testResults: [] };
 
+const LONGEST_MS = 40 * 60_000;
 /** The report of some projects. */
 async function run(name, projects, workers, flags) {
   const report = path.join(folder, `${name}.json`);
@@ -27,7 +28,10 @@ async function run(name, projects, workers, flags) {
     stdio: ['ignore', 'ignore', 'inherit'],
     env: { ...process.env, ...graphics, ...memory },
   });
+  // What has not ended by then hangs, on a busy machine too.
+  const hung = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), LONGEST_MS);
   await new Promise((resolve) => child.on('exit', resolve));
+  clearTimeout(hung);
   try {
     process.kill(-child.pid, 'SIGKILL');
   } catch {

@@ -25,6 +25,23 @@ describe('work of which one is done at a time', () => {
     expect(outcomes.at(-1)).toMatchObject({ status: 'rejected', reason: { code: 'cancelled' } });
   });
 
+  it('takes no turn from others when somebody leaves whose turn has come', async () => {
+    const turns = new Turns(10_000);
+    let open = (): void => undefined;
+    const gate = new Promise<void>((resolve) => (open = resolve));
+    const first = turns.take(undefined, () => gate);
+    const left = new AbortController();
+    const second = turns.take(left.signal, (signal) => {
+      left.abort();
+      return signal.aborted ? Promise.reject(new Error('given up')) : Promise.resolve();
+    });
+    open();
+    await first;
+    await expect(second).rejects.toThrow('given up');
+    await expect(turns.take(undefined, () => Promise.resolve('made'))).resolves.toBe('made');
+    await turns.close();
+  });
+
   it('stops what takes too long with a sentence, and goes on with the next', async () => {
     const turns = new Turns(20);
     const slow = turns.take(undefined, async (signal) => {

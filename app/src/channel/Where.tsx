@@ -10,7 +10,7 @@ import { ParamEditors } from '../params/ParamEditor';
 import { useBench } from '../state/bench';
 import { colour, radius, space, touch, type } from '../theme/tokens';
 import { hasTaken, linkable, mask, part as edits, putMask, takeMask } from '../edits/masks';
-import { ShareTold, useMaskSeen } from '../onPhoto/MaskSeen';
+import { MaskWatch, ShareTold } from '../onPhoto/MaskSeen';
 import { maskTarget } from '../edits/target';
 import { OpenPart } from './OpenPart';
 import { useWhere, type MaskView } from '../state/byHand';
@@ -28,12 +28,12 @@ export const Mask = memo(function Mask({ layer }: { layer: Layer }) {
   const { part: openId, view, every } = useWhere(useShallow(({ part, view, every }) => ({ part, view, every })));
   const [adding, setAdding] = useState(false);
   const [, setCopied] = useState(0);
-  useMaskSeen();
   useEffect(() => () => useWhere.setState({ part: undefined, view: 'photo', every: false, image: undefined, share: undefined }), [layer.id]);
   const { parts } = layer.mask;
   const open = parts.find(({ id }) => id === openId);
   return (
     <View style={styles.mask}>
+      <MaskWatch />
       <Recede style={styles.chips}>
         {parts.map((it, i) => (
           <Chip key={it.id} part={it} first={i === 0} open={it.id === openId} />

@@ -1,7 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import { StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
-import { controlMapOf, EVERY_MASK, lightMapOf } from '@bexlen/core';
+import { controlMapOf, EVERY_MASK, find, lightMapOf, type Layer } from '@bexlen/core';
 import { Picture } from '../controls/Picture';
 import { useFraming, usePreview } from '../engine/shown';
 import { seeMask } from '../engine/preview';
@@ -17,7 +17,7 @@ const DENSE = 26;
 const PITCH = 15;
 
 /** Keeps the mask that is worked on at hand, while it is seen or its share is told. */
-export function useMaskSeen(): void {
+export function MaskWatch(): null {
   const open = useBench((state) => state.open);
   const every = useWhere((state) => state.every);
   const frame = usePreview((state) => state.frame);
@@ -28,12 +28,17 @@ export function useMaskSeen(): void {
   const seen = useWhere((state) => state.view !== 'photo' || state.map || state.focusing);
   const wanted = focusing && open !== undefined ? controlMapOf(open) : every ? EVERY_MASK : open !== undefined && light ? lightMapOf(open) : open;
   useEffect(() => {
-    if (wanted === undefined) return useWhere.setState({ image: undefined, share: undefined });
+    // A mask that lets everything through is looked at when somebody wants to see it.
+    const whole = wanted === open && !seen && isWhole(open === undefined ? undefined : find(stack.layers, open));
+    if (wanted === undefined || whole) return useWhere.setState({ image: undefined, share: undefined });
     // What is painted is looked at when it rests, unless the mask is in view.
     if (draft !== undefined && !seen) return;
     seeMask(wanted, seen, (image) => useWhere.setState({ image, share: shareOf(image) }));
-  }, [wanted, stack, draft, seen, frame]);
+  }, [wanted, open, stack, draft, seen, frame]);
+  return null;
 }
+
+const isWhole = (layer: Layer | undefined): boolean => layer !== undefined && layer.mask.parts.length === 0 && !layer.mask.inverted;
 
 function shareOf({ data }: ImageData): number {
   let sum = 0;

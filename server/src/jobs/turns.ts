@@ -48,8 +48,11 @@ export class Turns {
       await new Promise<void>((go) => {
         const one = { go };
         this.waiting.push(one);
-        // It is let through at its turn and goes at once.
-        signal?.addEventListener('abort', () => (this.waiting = [one, ...this.waiting.filter((each) => each !== one)]), { once: true });
+        // It is let through at its turn and goes at once; one whose turn has come waits no more.
+        const letThrough = (): void => {
+          if (this.waiting.includes(one)) this.waiting = [one, ...this.waiting.filter((each) => each !== one)];
+        };
+        signal?.addEventListener('abort', letThrough, { once: true });
       });
     this.busy = true;
   }
