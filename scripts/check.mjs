@@ -1,5 +1,5 @@
 /**
- * Everything that must hold, after what it needs is installed. Two things go on at a time, one for each processor, and units begin while the page is built; each says how long it took. Closes with the
+ * Everything that must hold, after what it needs is installed. What waits much goes on beside what computes; each step says how long it took. Closes with the
  * count of all tests: a step that failed without a failing test counts as one.
  */
 import { Buffer } from 'node:buffer';
@@ -39,9 +39,8 @@ await Promise.all([
     await step('lint', 'npm', 'run', '--silent', 'lint');
   })(),
 ]);
-await step('units', node, 'scripts/unit.mjs');
+await Promise.all([step('units', node, 'scripts/unit.mjs'), step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one')]);
 await step('stories', 'npm', 'run', '--silent', 'e2e');
-await step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one');
 
 const [unit, stories, browsers] = REPORTS.map((file) => (fs.existsSync(file) ? JSON.parse(fs.readFileSync(file, 'utf8')) : undefined));
 const all = [

@@ -51,7 +51,8 @@ test('shelf, rack, open channel, desk and exports can be read and reached @phone
   await blur.click();
   await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
   expect.soft(await faults(page)).toEqual([]);
-  for (const kind of ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning']) {
+  // The channels are the same on a wide screen; some of them are looked at there.
+  for (const kind of isMobile ? ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning'] : ['Curves', 'Cube', 'Toning']) {
     await page.getByRole('button', { name: en.desk.addALayer }).click();
     await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
     await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();

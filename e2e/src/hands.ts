@@ -33,6 +33,12 @@ export async function settled(target: Locator): Promise<void> {
   );
 }
 
+async function middleOf(target: Locator): Promise<{ x: number; y: number }> {
+  const box = await target.boundingBox();
+  if (!box) throw new Error('the target is not on the page');
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
 async function pointOf(target: Locator, at: { x: number; y: number }): Promise<{ x: number; y: number }> {
   await target.scrollIntoViewIfNeeded();
   await settled(target);
@@ -67,7 +73,7 @@ export async function fingers(page: Page): Promise<Hands> {
       count++;
       // Once it is in view, lies still and nothing covers it.
       await target.tap({ trial: true });
-      const at = await pointOf(target, MIDDLE);
+      const at = await middleOf(target);
       const pressed = await clickToCome(page);
       // Nor does a finger wait for the page before it lifts: held for as long as a busy one takes, it would be a hold.
       const down = touch('touchStart', at);

@@ -27,7 +27,7 @@ async function build(page: Page, hands: Hands): Promise<void> {
   await hands.drag(slider(page, 'Strength of Group'), -30, 0);
 }
 
-test('Orton glow by touch @phone @quick', async ({ page }) => {
+test('Orton glow by touch, and its gentler variant @phone @quick', async ({ page }) => {
   const hands = await fingers(page);
   await importAndOpen(house, page, hands, PHOTO);
   const before = hands.count();
@@ -68,23 +68,18 @@ test('Orton glow by touch @phone @quick', async ({ page }) => {
   await hands.tap(button(page, 'Open orchard-avenue'));
   await expect(slider(page, 'Strength of Blur')).toBeVisible();
   await expect.poll(() => shownPixels(page)).toEqual(result);
-  await exportAndCompare(house, page, hands, PHOTO);
-});
 
-test('the gentler overlay variant, kept out of the shadows @phone', async ({ page }) => {
-  const hands = await fingers(page);
-  await importAndOpen(house, page, hands, PHOTO);
-  await build(page, hands);
-  await hands.tap(button(page, en.bench.backToTheDesk));
-  const before = hands.count();
+  // Its gentler variant: in overlay, kept out of the shadows.
+  const glow = hands.count();
   await hands.tap(button(page, 'Open Blur'));
   await hands.tap(radio(page, /^Overlay/));
   await hands.drag(slider(page, /^By the tone beneath: gate of Blur/), 0, 90, { x: 0.075, y: 0.1 });
-  console.log(`gestures from the glow to its gentler variant: ${hands.count() - before}`);
-  const stack = await stackNowWhenKept(house, page);
-  const blur = stack.layers[0]?.kind === 'group' ? stack.layers[0].layers[1] : undefined;
+  console.log(`gestures from the glow to its gentler variant: ${hands.count() - glow}`);
+  const gentler = await stackNowWhenKept(house, page);
+  const blur = gentler.layers[0]?.kind === 'group' ? gentler.layers[0].layers[1] : undefined;
   expect(blur).toMatchObject({ blend: 'overlay' });
   expect(blur?.gate.beneath.nodes[0]?.[1]).toBeLessThan(0.2);
+  await exportAndCompare(house, page, hands, PHOTO);
 });
 
 test('Orton glow by mouse and keyboard @wide', async ({ page }) => {

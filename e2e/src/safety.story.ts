@@ -81,19 +81,6 @@ test('what is switched, chosen or taken back is seen at once @phone', async ({ p
   await expect.poll(() => shownPixels(page)).not.toEqual(lifted);
 });
 
-test('the server stops and starts: work goes on, nothing is lost @phone @killed', async ({ page }) => {
-  await openDunes(page);
-  await house.stop('SIGKILL');
-  await brightness(page).press('PageUp');
-  await expect(page.getByText('kept here; server away')).toBeVisible();
-  await brightness(page).press('PageUp');
-  await brightness(page).press('PageUp');
-  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '30 %');
-  await house.start();
-  await kept(page);
-  expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
-});
-
 test('what is painted while the server is away is kept: after a reload, and in its place @phone @killed', async ({ page }) => {
   await openDunes(page);
   await page.getByRole('radio', { name: /^Where$/ }).tap();
@@ -185,8 +172,19 @@ test('broken files are refused by name, whole ones go on the shelf @phone', asyn
   expect((await house.get<{ photos: Photo[] }>('/photos')).photos).toHaveLength(1);
 });
 
-test('an export is cancelled, made again, and survives a restart @phone @killed', async ({ page }) => {
+test('the server stops and starts: work goes on, nothing is lost; an export outlives it, is made again, and cancelled @phone @killed', async ({
+  page,
+}) => {
   await openDunes(page);
+  await house.stop('SIGKILL');
+  await brightness(page).press('PageUp');
+  await expect(page.getByText('kept here; server away')).toBeVisible();
+  await brightness(page).press('PageUp');
+  await brightness(page).press('PageUp');
+  await expect(brightness(page)).toHaveAttribute('aria-valuetext', '30 %');
+  await house.start();
+  await kept(page);
+  expect((await versionsNow()).map(brightnessOf)).toEqual([0.3]);
   await button(page, en.bench.export).tap();
   await page.getByRole('radio', { name: 'PNG' }).tap();
   await page.getByRole('radio', { name: '16 bit' }).tap();
