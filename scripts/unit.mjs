@@ -6,6 +6,7 @@ import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { clearTimeout, setTimeout } from 'node:timers';
 import { graphics } from './graphics.mjs';
 import { memory, noted, slowest } from './running.mjs';
 
