@@ -21,7 +21,13 @@ const LONGEST_MS = 40 * 60_000;
 /** The report of some projects. */
 async function run(name, projects, workers, flags) {
   const report = path.join(folder, `${name}.json`);
-  const how = ['--json', `--outputFile=${report}`, `--maxWorkers=${workers}`, `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`, '--passWithNoTests'];
+  const how = [
+    '--json',
+    `--outputFile=${report}`,
+    `--maxWorkers=${workers}`,
+    `--testSequencer=${path.resolve('scripts/sequencer.cjs')}`,
+    '--passWithNoTests',
+  ];
   const jest = ['node_modules/jest/bin/jest.js', '--projects', ...projects, ...how, ...(related ? ['--findRelatedTests'] : []), ...files];
   const child = spawn(process.execPath, [...flags, '--no-warnings', ...jest], {
     // Of a group of its own: what a test leaves running ends with it.
