@@ -30,16 +30,18 @@ const step = (name, command, ...args) =>
 const REPORTS = ['build/unit.json', 'build/stories.json', 'build/browsers.json'];
 for (const file of REPORTS) fs.rmSync(file, { force: true });
 await step('programs', node, 'scripts/build.mjs', '--no-app');
-// Metro packs the page by one processor for the most part; lint and types take the other.
 await Promise.all([
-  step('page', node, 'scripts/build.mjs'),
+  (async () => {
+    await step('page', node, 'scripts/build.mjs');
+    await Promise.all([step('units', node, 'scripts/unit.mjs'), step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one')]);
+  })(),
+  // Metro packs the page by one processor for the most part; these take the other.
   (async () => {
     await step('loops', node, 'scripts/loops.mjs');
     await step('types', node, 'scripts/types.mjs');
     await step('lint', 'npm', 'run', '--silent', 'lint');
   })(),
 ]);
-await Promise.all([step('units', node, 'scripts/unit.mjs'), step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one')]);
 await step('stories', 'npm', 'run', '--silent', 'e2e');
 
 const [unit, stories, browsers] = REPORTS.map((file) => (fs.existsSync(file) ? JSON.parse(fs.readFileSync(file, 'utf8')) : undefined));
