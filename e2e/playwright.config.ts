@@ -27,7 +27,7 @@ export default defineConfig({
   build: { external: ['**/build/**'] },
   reporter: [['list'], ['json', { outputFile: '../build/stories.json' }]],
   use: {
-    launchOptions: { executablePath: '/usr/bin/chromium', args },
+    launchOptions: { executablePath: '/usr/lib/chromium/chromium-headless-shell', args },
     trace: 'off',
     screenshot: 'off',
     serviceWorkers: 'block',

@@ -8,7 +8,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { clearTimeout, setTimeout } from 'node:timers';
 import { graphics } from './graphics.mjs';
-import { memory, noted, slowest } from './running.mjs';
+import { brief, memory, noted, slowest } from './running.mjs';
 
 const args = process.argv.slice(2);
 const files = args.filter((arg) => !arg.startsWith('--'));
@@ -29,7 +29,7 @@ async function run(name, projects, workers, flags) {
     '--passWithNoTests',
   ];
   const jest = ['node_modules/jest/bin/jest.js', '--projects', ...projects, ...how, ...(related ? ['--findRelatedTests'] : []), ...files];
-  const child = spawn(process.execPath, [...flags, '--no-warnings', ...jest], {
+  const child = spawn(process.execPath, [...brief, ...flags, '--no-warnings', ...jest], {
     // Of a group of its own: what a test leaves running ends with it.
     detached: true,
     stdio: ['ignore', 'ignore', 'inherit'],

@@ -293,7 +293,7 @@ describe('dither', () => {
     for (let v = 0; v < 256; v++) {
       f.fill(v / 255, OUT / 4, OUT / 4 + 3 * 64);
       k.storeRgbRows8(IN, OUT, 64, 3 * v, v, NOISE);
-      for (let i = 0; i < 192; i++) expect(u[IN + i]).toBe(v);
+      expect(u.subarray(IN, IN + 192).every((each) => each === v)).toBe(true);
     }
   });
 

@@ -11,6 +11,8 @@ export function softwareGpu(): Promise<GPU> {
   gpu ??= import('webgpu').then((module) => {
     const { create, globals } = module as unknown as { create: (flags: string[]) => GPU; globals: object };
     Object.assign(globalThis, globals);
+    // While a shader is compiled Dawn looks at every turn of the event loop whether it is done, which takes as much of a processor as the compiling.
+    globalThis.setImmediate = ((act: () => void) => setTimeout(act, 1)) as unknown as typeof setImmediate;
     return create([]);
   });
   return gpu;

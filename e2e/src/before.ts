@@ -11,7 +11,8 @@ export default async function before(): Promise<void> {
   const { emptyShelf } = (await import(path.resolve(import.meta.dirname, '../../scripts/empty-shelf.mjs'))) as { emptyShelf: () => Promise<string> };
   process.env[EMPTY] = await emptyShelf();
   await fs.mkdir(SMALL, { recursive: true });
-  const files = (await fs.readdir(demoWhole('.'))).filter((file) => file.endsWith('.jpg'));
+  const there = await fs.readdir(SMALL);
+  const files = (await fs.readdir(demoWhole('.'))).filter((file) => file.endsWith('.jpg') && !there.includes(file));
   for (const file of files) {
     const small = sharp(demoWhole(file)).resize(EDGE, EDGE, { fit: 'inside' }).keepMetadata();
     await small.jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).toFile(path.join(SMALL, file));

@@ -73,7 +73,7 @@ export const test = plain.extend<{ house: House }, { room: Room }>({
     for (const other of context.pages()) if (other !== page) await other.close();
     const session = await context.newCDPSession(page);
     // What it has read of the program stays, as with every browser.
-    await page.goto('about:blank');
+    await page.goto(`${room.house.address}/mark.svg`);
     await session.send('Storage.clearDataForOrigin', { origin: house.address, storageTypes: 'local_storage,indexeddb,cache_storage,cookies' });
     await session.detach();
   },

@@ -1,15 +1,6 @@
-import {
-  DndContext,
-  PointerSensor,
-  pointerWithin,
-  useDraggable,
-  useDroppable,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragMoveEvent,
-} from '@dnd-kit/core';
+import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragStartEvent, type PointerSensorProps } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
+import { flushSync } from 'react-dom';
 import { StyleSheet, View } from 'react-native';
 import { create } from 'zustand';
 import { find, type Layer } from '@bexlen/core';
@@ -32,30 +23,60 @@ export const useLanding = create<{ readonly carried: string | undefined; readonl
 /** The outer quarters of a row put a layer beside it, the middle makes a group. */
 const BESIDE = 0.28;
 
-function landing({ active, over, activatorEvent, delta }: DragMoveEvent | DragEndEvent, across: boolean): { over: string; zone: Zone } | undefined {
-  if (!over || over.id === active.id) return undefined;
-  const start = activatorEvent as PointerEvent;
-  const share = across ? (start.clientX + delta.x - over.rect.left) / over.rect.width : (start.clientY + delta.y - over.rect.top) / over.rect.height;
-  return { over: String(over.id), zone: share < BESIDE ? 'before' : share > 1 - BESIDE ? 'after' : 'onto' };
+/** A carry that has begun is known at once: one that is over before the page draws again would be lost otherwise. */
+class PromptSensor extends PointerSensor {
+  constructor(props: PointerSensorProps) {
+    super({ ...props, onStart: (at) => flushSync(() => props.onStart(at)) });
+  }
+}
+
+/** Where the finger that carries is, however far behind the page is with drawing. */
+let finger = { x: 0, y: 0 };
+const follow = ({ clientX, clientY }: PointerEvent): void => void (finger = { x: clientX, y: clientY });
+const FOLLOWED = ['pointermove', 'pointerup'] as const;
+
+const ROW = 'data-landing';
+/** Rows are found by the finger itself. */
+const nowhere = (): [] => [];
+
+/** The row under the finger, and what part of it. */
+function landing(carried: string, across: boolean): { over: string; zone: Zone } | undefined {
+  const row = document
+    .elementsFromPoint(finger.x, finger.y)
+    .map((element) => element.closest(`[${ROW}]`))
+    .find((each) => each !== null);
+  const over = row?.getAttribute(ROW);
+  if (!row || !over || over === carried) return undefined;
+  const { left, top, width, height } = row.getBoundingClientRect();
+  const share = across ? (finger.x - left) / width : (finger.y - top) / height;
+  return { over, zone: share < BESIDE ? 'before' : share > 1 - BESIDE ? 'after' : 'onto' };
 }
 
 /** Lets channels be carried by their grips: among the others, or onto one to group them. */
 export function Dragging({ across, children }: { across: boolean; children: ReactNode }) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const end = (): void => useLanding.setState({ carried: undefined, over: undefined });
+  const sensors = useSensors(useSensor(PromptSensor, { activationConstraint: { distance: 4 } }));
+  const begin = ({ active, activatorEvent }: DragStartEvent): void => {
+    follow(activatorEvent as PointerEvent);
+    for (const type of FOLLOWED) window.addEventListener(type, follow, { capture: true });
+    useLanding.setState({ carried: String(active.id), over: undefined });
+  };
+  const end = (): void => {
+    for (const type of FOLLOWED) window.removeEventListener(type, follow, { capture: true });
+    useLanding.setState({ carried: undefined, over: undefined });
+  };
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={pointerWithin}
+      collisionDetection={nowhere}
       accessibility={{ restoreFocus: false }}
-      onDragStart={({ active }) => useLanding.setState({ carried: String(active.id), over: undefined })}
-      onDragMove={(event) => useLanding.setState(landing(event, across) ?? { over: undefined })}
+      onDragStart={begin}
+      onDragMove={({ active }) => useLanding.setState(landing(String(active.id), across) ?? { over: undefined })}
       onDragCancel={end}
-      onDragEnd={(event) => {
+      onDragEnd={({ active }) => {
         end();
-        const to = landing(event, across);
+        const to = landing(String(active.id), across);
         const { layers } = inForce(useBench.getState().history);
-        const [layer, onto] = [find(layers, String(event.active.id)), to && find(layers, to.over)];
+        const [layer, onto] = [find(layers, String(active.id)), to && find(layers, to.over)];
         if (!layer || !to || !onto) return;
         // After the touch itself has ended: it must not lose its row while it is still being told about.
         setTimeout(() => {
@@ -71,12 +92,11 @@ export function Dragging({ across, children }: { across: boolean; children: Reac
 
 /** A place where a carried layer can land, with a mark where it would. */
 export function Landing({ id, across, children }: { id: string; across: boolean; children: ReactNode }) {
-  const { setNodeRef } = useDroppable({ id });
   const zone = useLanding((state) => (state.over === id ? state.zone : undefined));
   const carried = useLanding((state) => state.carried === id);
   const edge = across ? { before: styles.left, after: styles.right } : { before: styles.top, after: styles.bottom };
   return (
-    <View ref={setNodeRef as never} style={carried && styles.carried}>
+    <View {...({ dataSet: { landing: id } } as object)} style={carried && styles.carried}>
       {children}
       {zone === 'onto' && <View pointerEvents="none" style={styles.onto} />}
       {(zone === 'before' || zone === 'after') && <View pointerEvents="none" style={[styles.line, edge[zone]]} />}

@@ -3,7 +3,7 @@ import { newMemory } from '../../src/pixels/kernels';
 import type { Table } from '../../src/expressions/image';
 import { filterOf, type Filtering } from '../../src/expressions/filters';
 import { opOf, type OpId } from '../../src/expressions/ops';
-import { map, pixel, premultiplied, straight, type Four, type Whole } from './picture';
+import { map, pixel, premultiplied, straight, type Whole } from './picture';
 
 const [A, B, TO, LINE, TABLE] = [1 << 10, 1 << 16, 1 << 17, 1 << 18, 1 << 19];
 /** Whole images, for filters of neighbours. */
@@ -31,20 +31,25 @@ export class Loops {
     const run = bind(this.kernels, numbers, TABLE, LINE);
     const { width, height } = size;
     const out = new Float64Array(4 * width * height);
-    const row = (image: Whole, y: number, content: 'colour' | 'numbers' | undefined): Four[] =>
-      Array.from({ length: width }, (_, x) => {
+    const lay = (image: Whole, y: number, content: 'colour' | 'numbers' | undefined, to: number): void => {
+      for (let x = 0; x < width; x++) {
         const v = pixel(image, y * width + x);
-        return content === 'colour' && !own ? straight(v) : v;
-      });
+        const laid = content === 'colour' && !own ? straight(v) : v;
+        for (let c = 0; c < 4; c++) this.floats[to / 4 + 4 * x + c] = laid[c] as number;
+      }
+    };
     for (let y = 0; y < height; y++) {
-      if (first) this.floats.set(row(first, y, takes[0]).flat(), A / 4);
-      if (second) this.floats.set(row(second, y, takes[1]).flat(), B / 4);
+      if (first) lay(first, y, takes[0], A);
+      if (second) lay(second, y, takes[1], B);
       run(TO, A, B, width, 0, y);
       out.set(this.floats.subarray(TO / 4, TO / 4 + 4 * width), 4 * y * width);
     }
     const made = { width, height, at: out };
     return gives === 'colour' && !own && first
-      ? map(made, (i) => premultiplied([...pixel(made, i).slice(0, 3), pixel(first, i)[3]] as unknown as Four))
+      ? map(made, (i) => {
+          const [r, g, b] = pixel(made, i);
+          return premultiplied([r, g, b, pixel(first, i)[3]]);
+        })
       : made;
   }
 

@@ -4,12 +4,13 @@ import path from 'node:path';
 import { setTimeout as rest } from 'node:timers/promises';
 import type { Folder } from '../folder';
 import type { House } from '../house';
+import { anyAtWork } from '../store/machines';
 import type { ThumbJob } from './queue';
 import type { Thumbs } from './thumbs';
 
 /** A small picture that nobody has made after so long is made by whoever wants it. */
 const PATIENCE_MS = 4000;
-/** For so long after that nobody is asked: no darkroom is there, or all have more than they can do. */
+/** For so long after that nobody is asked: all darkrooms have more than they can do. */
 const ALONE_MS = 20_000;
 /** How often to look for small pictures that nobody has told of. */
 const LOOK_MS = 1000;
@@ -32,11 +33,11 @@ export class OthersThumbs {
 
   /** A file of this machine with a small picture, made by another one unless it is there; undefined where none has made it in time, or has failed. */
   async of(thumb: ThumbJob, signal: AbortSignal): Promise<string | undefined> {
-    const { db, queue, bulletin, folder } = this.house;
+    const { db, queue, bulletin, folder, silentSeconds } = this.house;
     const key = thumbKey(thumb);
     const there = await folder.objects.file(key).catch(() => undefined);
     if (there !== undefined) return there;
-    if (performance.now() < this.aloneUntil) return undefined;
+    if (performance.now() < this.aloneUntil || !(await anyAtWork(db, silentSeconds))) return undefined;
     const done = new Promise<boolean>((resolve) => this.told.set(key, resolve));
     const job = await queue.enterThumb(db, thumb);
     try {

@@ -55,3 +55,9 @@ export async function allMachines(db: Tx, alone: boolean, silentSeconds: number)
   );
   return rows.map(({ per_minute, ...machine }) => ({ ...machine, perMinute: Number(per_minute) }));
 }
+
+/** Whether a machine of several makes files that is not silent. @param silentSeconds a machine that was not seen for so long is silent. */
+export async function anyAtWork(db: Tx, silentSeconds: number): Promise<boolean> {
+  const { rows } = await db.query('SELECT 1 FROM machines WHERE seen_at > now() - make_interval(secs => $1) LIMIT 1', [silentSeconds]);
+  return rows.length > 0;
+}
