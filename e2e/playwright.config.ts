@@ -1,8 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
-/** Chromium as it is started everywhere here: without a network of its own. */
+/** Chromium without a window or a network of its own. */
 const args = [
-  '--headless',
   '--no-sandbox',
   '--disable-gpu',
   '--disable-quic',
@@ -30,10 +29,5 @@ export default defineConfig({
     launchOptions: { executablePath: '/usr/lib/chromium/chromium-headless-shell', args },
     trace: 'off',
     screenshot: 'off',
-    serviceWorkers: 'block',
   },
-  projects: [
-    { name: 'phone', grep: /@phone/, use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 1 } },
-    { name: 'wide', grep: /@wide/, use: { viewport: { width: 1280, height: 800 } } },
-  ],
 });

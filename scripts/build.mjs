@@ -8,7 +8,6 @@ import { promisify } from 'node:util';
 import zlib from 'node:zlib';
 import { build } from 'esbuild';
 import sharp from 'sharp';
-import { getManifest } from 'workbox-build';
 import { versionFaults } from './versions.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
@@ -116,16 +115,18 @@ async function icons() {
   await Promise.all([draw(192, 'icon-192'), draw(512, 'icon-512'), draw(512, 'maskable-512', 400), draw(180, 'apple-180')]);
 }
 
+/** Files of the page that are kept for when the server is away. */
+const KEPT = /^(index\.html|base\.css|mark\.svg|manifest\.webmanifest|_expo\/.*\.js|(engine|fonts|icons)\/[^/]+)$/;
+/** Of those, the ones whose names change with what they hold. */
+const NAMED_BY_CONTENT = /^(_expo|engine)\//;
+
 /** The worker that keeps the page for when the server is away, with the list of all its files. */
 async function offline() {
-  const { manifestEntries } = await getManifest({
-    globDirectory: at('app/dist'),
-    globPatterns: ['index.html', 'base.css', 'mark.svg', 'manifest.webmanifest', '_expo/**/*.js', 'engine/*', 'fonts/*', 'icons/*'],
-    dontCacheBustURLsMatching: /^(_expo|engine)\//,
-    maximumFileSizeToCacheInBytes: 20e6,
-  });
+  const dist = at('app/dist');
+  const files = fs.readdirSync(dist, { recursive: true }).filter((file) => KEPT.test(file));
+  const revisionOf = (file) => (NAMED_BY_CONTENT.test(file) ? null : hashOf(path.join('app/dist', file)));
   const define = {
-    PAGE_FILES: JSON.stringify(manifestEntries.map(({ url, revision }) => ({ url: `/${url}`, revision }))),
+    PAGE_FILES: JSON.stringify(files.sort().map((file) => ({ url: `/${file}`, revision: revisionOf(file) }))),
     'process.env.NODE_ENV': '"production"',
   };
   await bundle('app/src/offline/worker.ts', at('app/dist/sw.js'), { minify: true, define, format: 'iife' });

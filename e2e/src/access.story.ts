@@ -33,56 +33,58 @@ async function namesSeen(page: Page): Promise<number> {
   return seen;
 }
 
-test('shelf, rack, open channel, desk and exports can be read and reached @phone @wide', async ({ page, house, isMobile }) => {
-  await page.goto(house.address);
-  await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('dunes.jpg'));
-  const open = page.getByRole('button', { name: 'Open dunes' });
-  await expect(open).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.getByRole('button', { name: 'About dunes' }).click();
-  await expect(page.getByRole('button', { name: 'Write: Caption' })).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-  if (isMobile) await page.getByRole('button', { name: 'Close About this photo' }).click();
-  await open.click();
-  if (!isMobile) await page.getByRole('button', { name: en.desk.chooseAFirstLayer }).click();
-  const blur = page.getByRole('button', { name: /^Add Blur/ });
-  await expect(blur).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-  await blur.click();
-  await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-  // The channels are the same on a wide screen; some of them are looked at there.
-  for (const kind of isMobile ? ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning'] : ['Curves', 'Cube', 'Toning']) {
-    await page.getByRole('button', { name: en.desk.addALayer }).click();
-    await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
-    await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
+for (const screen of ['@phone', '@wide'])
+  test(`shelf, rack, open channel, desk and exports can be read and reached ${screen}`, async ({ page, house }) => {
+    const isMobile = screen === '@phone';
+    await page.goto(house.address);
+    await page.getByLabel(en.shelf.photosToImport).setInputFiles(demo('dunes.jpg'));
+    const open = page.getByRole('button', { name: 'Open dunes' });
+    await expect(open).toBeVisible();
     expect.soft(await faults(page)).toEqual([]);
-  }
-  if (!isMobile) expect(await namesSeen(page)).toBeGreaterThan(15);
-  await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
-  await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
-  await page.getByRole('button', { name: en.bench.histogram }).click();
-  await page.getByRole('button', { name: en.bench.splitLine }).click();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.getByRole('button', { name: en.bench.markClippedEnds }).click();
-  await page.getByRole('button', { name: en.bench.zones, exact: true }).click();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.getByRole('button', { name: en.bench.backToTheDesk }).click();
-  await page.getByRole('button', { name: en.desk.crop, exact: true }).click();
-  await expect(page.getByRole('slider', { name: /^Crop\./ })).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.getByRole('button', { name: en.bench.done }).click();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.goto(`${house.address}/exports`);
-  await expect(page.getByText('No exports yet.')).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.getByRole('link', { name: en.controls.looks }).click();
-  await page.getByRole('button', { name: 'Look Amber street' }).click();
-  expect.soft(await faults(page)).toEqual([]);
-  await page.getByRole('button', { name: en.looks.more }).click();
-  await expect(page.getByText('It comes with Bexlen')).toBeVisible();
-  expect.soft(await faults(page)).toEqual([]);
-});
+    await page.getByRole('button', { name: 'About dunes' }).click();
+    await expect(page.getByRole('button', { name: 'Write: Caption' })).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    if (isMobile) await page.getByRole('button', { name: 'Close About this photo' }).click();
+    await open.click();
+    if (!isMobile) await page.getByRole('button', { name: en.desk.chooseAFirstLayer }).click();
+    const blur = page.getByRole('button', { name: /^Add Blur/ });
+    await expect(blur).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await blur.click();
+    await expect(page.getByRole('slider', { name: 'Radius of Blur' })).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    // The channels are the same on a wide screen; some of them are looked at there.
+    for (const kind of isMobile ? ['Grade', 'Curves', 'Levels', 'Hue bands', 'Channel mix', 'Cube', 'Toning'] : ['Curves', 'Cube', 'Toning']) {
+      await page.getByRole('button', { name: en.desk.addALayer }).click();
+      await page.getByRole('button', { name: new RegExp(`^Add ${kind} `) }).click();
+      await expect(page.getByRole('slider', { name: new RegExp(`Strength of ${kind}`) }).first()).toBeVisible();
+      expect.soft(await faults(page)).toEqual([]);
+    }
+    if (!isMobile) expect(await namesSeen(page)).toBeGreaterThan(15);
+    await page.getByRole('button', { name: 'Test strip of Strength of Toning' }).click();
+    await page.getByRole('button', { name: 'Test strip of Lightness of Toning' }).click();
+    await page.getByRole('button', { name: en.bench.histogram }).click();
+    await page.getByRole('button', { name: en.bench.splitLine }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: en.bench.markClippedEnds }).click();
+    await page.getByRole('button', { name: en.bench.zones, exact: true }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: en.bench.backToTheDesk }).click();
+    await page.getByRole('button', { name: en.desk.crop, exact: true }).click();
+    await expect(page.getByRole('slider', { name: /^Crop\./ })).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: en.bench.done }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.goto(`${house.address}/exports`);
+    await expect(page.getByText('No exports yet.')).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('link', { name: en.controls.looks }).click();
+    await page.getByRole('button', { name: 'Look Amber street' }).click();
+    expect.soft(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: en.looks.more }).click();
+    await expect(page.getByText('It comes with Bexlen')).toBeVisible();
+    expect.soft(await faults(page)).toEqual([]);
+  });
 
 test('the desk is mirrored for the left hand, and stays so @phone', async ({ page, house }) => {
   const hands = await fingers(page);

@@ -25,7 +25,7 @@ export async function settled(target: Locator): Promise<void> {
           const now = [x, y, width, height].join(' ');
           still = now === last ? still + 1 : 0;
           last = now;
-          if (still >= 6) resolve();
+          if (still >= 3) resolve();
           else requestAnimationFrame(look);
         };
         look();

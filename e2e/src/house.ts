@@ -1,10 +1,13 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import pino from 'pino';
 
 const root = path.resolve(import.meta.dirname, '../..');
+/** How V8 was told to run the tests, which a program that they start is told too. */
+const brief = process.execArgv.filter((flag) => /^--(interrupt|wasm|single|min|max)-/.test(flag));
 /** Copies of the demo photos for stories, which need no more of them than a phone shows. */
 export const SMALL = path.join(root, 'build/story-photos');
 export const demo = (file: string): string => path.join(SMALL, file);
@@ -40,7 +43,7 @@ async function here(words: readonly string[], env: Env): Promise<Running> {
 
 /** The built server as a process of its own. */
 async function alone(words: readonly string[], env: Env): Promise<Running> {
-  const child: ChildProcess = spawn(process.execPath, ['build/server.mjs', ...words], {
+  const child: ChildProcess = spawn(process.execPath, [...brief, 'build/server.mjs', ...words], {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
     env: { ...process.env, ...env },
@@ -76,7 +79,7 @@ export class House {
   static async open(flags: readonly string[] = ['--empty'], env: Env = {}, begin: 'here' | 'alone' = 'here'): Promise<House> {
     const data = await fs.mkdtemp(path.join(os.tmpdir(), 'bexlen-story-'));
     // To lay a database out takes seconds: it was done once, and is copied.
-    if (process.env[EMPTY]) await fs.cp(process.env[EMPTY], data, { recursive: true });
+    if (process.env[EMPTY]) await promisify(execFile)('cp', ['-r', `${process.env[EMPTY]}/.`, data]);
     const house = new House(data, begin === 'alone' ? alone : here, flags, env);
     await house.start();
     return house;

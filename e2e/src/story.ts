@@ -1,15 +1,40 @@
-import { test as plain, type BrowserContext, type Page } from '@playwright/test';
+import { test as plain, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import type { ExportJob, KeptLook, PhoneState, Photo } from '@bexlen/api';
 import { House } from './house';
 
 /** Where phones find the house of a worker. */
 export const ADDRESS = '127.0.0.2';
 
-/** A page and a house in which stories are told one after the other: both have warmed up from the second on, as they have with who uses them. */
-interface Room {
-  readonly house: House;
-  readonly context: BrowserContext;
-  readonly page: Page;
+/** Screens of stories, by what their titles say. */
+const SCREENS = {
+  '@phone': { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 1 },
+  '@wide': { viewport: { width: 1280, height: 800 } },
+};
+type Screen = keyof typeof SCREENS;
+
+/** A house in which stories are told one after the other, and a page for each screen: both have warmed up from the second on, as they have with who uses them. */
+class Room {
+  private readonly pages = new Map<Screen, Promise<Page>>();
+
+  constructor(
+    readonly house: House,
+    private readonly browser: Browser,
+  ) {}
+
+  pageOf(title: string): Promise<Page> {
+    const screen = title.includes('@wide') ? '@wide' : '@phone';
+    let page = this.pages.get(screen);
+    if (!page) this.pages.set(screen, (page = this.open(screen)));
+    return page;
+  }
+
+  has(context: BrowserContext): Promise<boolean> {
+    return Promise.all(this.pages.values()).then((pages) => pages.some((page) => page.context() === context));
+  }
+
+  private async open(screen: Screen): Promise<Page> {
+    return (await this.browser.newContext({ ...SCREENS[screen], serviceWorkers: 'block' })).newPage();
+  }
 }
 
 const send = async (house: House, method: 'POST' | 'PATCH' | 'DELETE', where: string, body?: unknown): Promise<void> => {
@@ -39,16 +64,12 @@ async function emptied(house: House): Promise<void> {
   for (const { id } of devices) await send(house, 'DELETE', `/phone/devices/${id}`);
 }
 
-/** Stories with a house and a page that are theirs as long as they last, empty and as on the first day. `@killed` in its title gives a story a house that is a process of its own. */
+/** Stories with a house and a page that are theirs as long as they last, empty and as on the first day. `@wide` in its title gives a story a wide screen, `@killed` a house that is a process of its own. */
 export const test = plain.extend<{ house: House }, { room: Room }>({
   room: [
-    async ({ browser }, use, { project }) => {
+    async ({ browser }, use) => {
       const house = await House.open(['--empty', '--at', ADDRESS]);
-      const { viewport, hasTouch, isMobile, deviceScaleFactor, serviceWorkers } = project.use;
-      const sizes = { viewport, hasTouch, isMobile, deviceScaleFactor, serviceWorkers };
-      const context = await browser.newContext(Object.fromEntries(Object.entries(sizes).filter(([, value]) => value !== undefined)));
-      await use({ house, context, page: await context.newPage() });
-      await context.close();
+      await use(new Room(house, browser));
       await house.close();
     },
     { scope: 'worker' },
@@ -63,16 +84,17 @@ export const test = plain.extend<{ house: House }, { room: Room }>({
       await emptied(room.house);
     }
   },
-  context: ({ room }, use) => use(room.context),
+  context: async ({ room }, use, { title }) => use((await room.pageOf(title)).context()),
   // Named after the house: the page goes before that is emptied.
-  page: async ({ room, house, browser }, use) => {
-    const { context, page } = room;
+  page: async ({ room, house, browser }, use, { title }) => {
+    const page = await room.pageOf(title);
+    const context = page.context();
     await use(page);
     await page.unrouteAll({ behavior: 'ignoreErrors' });
-    for (const other of browser.contexts()) if (other !== context) await other.close();
+    for (const other of browser.contexts()) if (!(await room.has(other))) await other.close();
     for (const other of context.pages()) if (other !== page) await other.close();
     const session = await context.newCDPSession(page);
-    // What it has read of the program stays, as with every browser.
+    // Nothing of the program runs there, but what was read and compiled of it stays, as with every browser.
     await page.goto(`${room.house.address}/mark.svg`);
     await session.send('Storage.clearDataForOrigin', { origin: house.address, storageTypes: 'local_storage,indexeddb,cache_storage,cookies' });
     await session.detach();

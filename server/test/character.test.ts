@@ -8,7 +8,7 @@ import { fastKernels, newEngine } from '../../core/test/kernels';
 /** Looks that come with Bexlen: each has an idea that shows at small size. */
 const root = path.join(import.meta.dirname, '../..');
 const PHOTOS = ['dunes', 'gorge-falls', 'lantern-lane', 'puppet-portrait', 'orchard-avenue'];
-const EDGE = 128;
+const EDGE = 96;
 /** Of the pixels, one in so many is compared. */
 const APART = 2;
 

@@ -12,6 +12,8 @@ import { pino } from 'pino';
 import sharp from 'sharp';
 
 const root = path.join(import.meta.dirname, '../..');
+/** How V8 was told to run the tests, which a program that they start is told too. */
+const brief = process.execArgv.filter((flag) => /^--(interrupt|wasm|single|min|max)-/.test(flag));
 
 /** The built server, at work. */
 export interface Running {
@@ -103,7 +105,7 @@ export async function startAlone(
   given: Readonly<Record<string, string>> = {},
 ): Promise<RunningAlone> {
   const { words, env } = await wishOf(folder, maxUploadBytes, flags, given);
-  const child = spawn(process.execPath, ['build/server.mjs', ...words], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env });
+  const child = spawn(process.execPath, [...brief, 'build/server.mjs', ...words], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env });
   let log = '';
   let told = '';
   child.stderr.on('data', (part: Buffer) => (log += String(part)));

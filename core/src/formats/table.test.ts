@@ -25,7 +25,12 @@ describe.each(kinds.map(({ id }) => id))('a table of %s', (id: KindId) => {
     const values = chance.proof(layout);
     const straight = await floats(stack, layout, values);
     const moved = await floats(stack, layout, (i) => values(3 * shuffled(Math.floor(i / 3)) + (i % 3)));
-    expect(worst(moved, straight.map((_, i) => straight[4 * shuffled(Math.floor(i / 4)) + (i % 4)] as number))).toBeLessThan(2e-4);
+    expect(
+      worst(
+        moved,
+        straight.map((_, i) => straight[4 * shuffled(Math.floor(i / 4)) + (i % 4)] as number),
+      ),
+    ).toBeLessThan(2e-4);
   });
 });
 
@@ -102,6 +107,11 @@ describe('a table out of a stack', () => {
     const { layout: lattice, bytes } = latticePicture(17);
     expect(lattice).toEqual({ width: 289, height: 17, channels: 3, depth: 16 });
     const want = new Uint16Array(bytes.buffer);
-    expect(worst(Float32Array.from(cube.values), Float64Array.from(want, (v) => v / 65535))).toBeLessThan(1e-5);
+    expect(
+      worst(
+        Float32Array.from(cube.values),
+        Float64Array.from(want, (v) => v / 65535),
+      ),
+    ).toBeLessThan(1e-5);
   });
 });
