@@ -46,11 +46,8 @@ describe.each(Object.entries(shapes))('the scale of %s', (_, [handle, params]) =
         const near = { middle: { x: x / 2, y: 0.1 }, reach: sight.reach / zoom, pixel: sight.pixel / zoom };
         const ticks = ticksOf(handle, { ...params, x, angle }, near);
         expect(ticks.length).toBeLessThanOrEqual(1300);
-        for (const { way, share } of ticks) {
-          expect(Math.hypot(way.x, way.y)).toBeCloseTo(1, 9);
-          expect(share).toBeGreaterThanOrEqual(0);
-          expect(share).toBeLessThanOrEqual(1);
-        }
+        // Said of all at once: half a million expectations would take half a minute.
+        expect(ticks.filter(({ way, share }) => !(Math.abs(Math.hypot(way.x, way.y) - 1) < 5e-10 && share >= 0 && share <= 1))).toEqual([]);
       }),
       { numRuns: 40 },
     );
