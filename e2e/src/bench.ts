@@ -1,4 +1,5 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { type Locator, type Page } from '@playwright/test';
+import { expect } from './expecting';
 import type { KindLayer, Stack } from '@bexlen/core';
 import { demo, type House } from './house';
 import { fingers, mouse, penStroke, settled, type Hands } from './hands';

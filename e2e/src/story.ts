@@ -100,4 +100,4 @@ export const test = plain.extend<{ house: House }, { room: Room }>({
     await session.detach();
   },
 });
-export { expect } from '@playwright/test';
+export { expect } from './expecting';

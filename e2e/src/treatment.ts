@@ -1,4 +1,5 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { type Locator, type Page } from '@playwright/test';
+import { expect } from './expecting';
 import sharp from 'sharp';
 import type { Photo, Version } from '@bexlen/api';
 import { namedIn, nameOf, namersOf, Resources, type Painted, type Stack } from '@bexlen/core';
