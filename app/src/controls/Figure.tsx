@@ -3,6 +3,7 @@ import { Pressable, StyleSheet, Text, TextInput } from 'react-native';
 import { figure, parseFigure, type NumberParam } from '@bexlen/core';
 import { colour, radius, type, web } from '../theme/tokens';
 import { say } from '../words';
+import { taken } from './taken';
 
 interface Props {
   readonly label: string;
@@ -35,8 +36,7 @@ export function Figure({ label, param, value, edge, onKeep }: Props) {
   };
   return (
     <TextInput
-      autoFocus
-      selectTextOnFocus
+      ref={taken}
       inputMode="decimal"
       aria-label={label}
       value={typed}

@@ -3,6 +3,7 @@ import { Pressable, StyleSheet, Text, TextInput, View } from 'react-native';
 import { colour, type, web } from '../theme/tokens';
 import { saysFirst } from './first';
 import { say } from '../words';
+import { taken } from './taken';
 
 interface Props {
   readonly name: string;
@@ -27,8 +28,7 @@ export function Tape({ name, open = false, dim = false, onPress, onRename }: Pro
     return (
       <View style={styles.tape}>
         <TextInput
-          autoFocus
-          selectTextOnFocus
+          ref={taken}
           maxLength={LONG_NAME}
           aria-label={say.controls.nameOfTheLayer}
           value={typed}

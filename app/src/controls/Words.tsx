@@ -4,6 +4,7 @@ import Pen from 'lucide-react-native/icons/pencil';
 import { colour, radius, touch, type, web } from '../theme/tokens';
 import { IconButton } from './Button';
 import { say } from '../words';
+import { taken } from './taken';
 
 interface Props {
   /** What they are, as in "Name of the version". */
@@ -29,8 +30,7 @@ export function Words({ label, value, empty, longest, style = type.label, onKeep
   if (typed !== undefined)
     return (
       <TextInput
-        autoFocus
-        selectTextOnFocus
+        ref={taken}
         maxLength={longest}
         aria-label={label}
         value={typed}
