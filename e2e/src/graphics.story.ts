@@ -1,9 +1,9 @@
-import type { Page } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { demo, House } from './house';
 import { Bench } from './bench';
 import { fingers, shownPixels, type Hands } from './hands';
-import { expect, test } from './story';
+import { expect, SCREENS, test as plain } from './story';
 import { button } from './treatment';
 import { en } from './words';
 
@@ -13,7 +13,14 @@ const args = [
   // For a canvas besides.
   ...['--use-angle=swiftshader', '--enable-features=Vulkan', '--use-vulkan=swiftshader'],
 ];
-test.use({ launchOptions: { executablePath: '/usr/bin/chromium', args } });
+const test = plain.extend<{ page: Page }>({
+  // Named after the house: the browser goes before that is emptied.
+  page: async ({ house: _house }, use) => {
+    const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+    await use(await browser.newPage({ ...SCREENS['@phone'], serviceWorkers: 'block' }));
+    await browser.close();
+  },
+});
 
 let house: House;
 test.beforeEach(({ house: mine }) => void (house = mine));

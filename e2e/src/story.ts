@@ -6,7 +6,7 @@ import { House } from './house';
 export const ADDRESS = '127.0.0.2';
 
 /** Screens of stories, by what their titles say. */
-const SCREENS = {
+export const SCREENS = {
   '@phone': { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, deviceScaleFactor: 1 },
   '@wide': { viewport: { width: 1280, height: 800 } },
 };
