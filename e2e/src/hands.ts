@@ -50,19 +50,16 @@ const BACK_MS = 300;
 /** How long a tap may take to become a click, when the page is busy. */
 const CLICK_MS = 2000;
 
-/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. Tells whether one came. */
+/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. What is returned, called when it was tapped, tells whether one came. */
 async function clickToCome(page: Page): Promise<() => Promise<boolean>> {
-  const click = await page.evaluateHandle(
-    (ms) => ({
-      comes: new Promise<boolean>((resolve) => {
-        addEventListener('click', () => setTimeout(() => resolve(true), 0), { once: true, capture: true });
-        setTimeout(() => resolve(false), ms);
-      }),
-    }),
-    CLICK_MS,
-  );
+  const click = await page.evaluateHandle(() => ({
+    comes: new Promise<boolean>((resolve) => addEventListener('click', () => setTimeout(() => resolve(true), 0), { once: true, capture: true })),
+  }));
   // A tap may leave the page; then there is nothing to wait for.
-  return () => click.evaluate(({ comes }) => comes).catch(() => true);
+  return () =>
+    click
+      .evaluate(({ comes }, ms) => Promise.race([comes, new Promise<boolean>((resolve) => setTimeout(() => resolve(false), ms))]), CLICK_MS)
+      .catch(() => true);
 }
 
 /** Fingers on a phone: real touch events through the browser's own input. */
@@ -75,10 +72,10 @@ export async function fingers(page: Page): Promise<Hands> {
     count: () => count,
     tap: async (target) => {
       count++;
-      const pressed = await clickToCome(page);
+      const clicked = await clickToCome(page);
       await target.tap();
-      if (await pressed()) return;
-      // On a busy machine the browser may take it for the end of a flick all the same; who taps a button that does nothing taps it again.
+      if (await clicked()) return;
+      // Seldom the browser makes no click of a tap; who taps a button that does nothing taps it again.
       const again = await clickToCome(page);
       if (await target.isVisible()) await target.tap();
       await again();
