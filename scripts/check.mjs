@@ -31,15 +31,16 @@ const REPORTS = ['build/unit.json', 'build/stories.json', 'build/browsers.json']
 for (const file of REPORTS) fs.rmSync(file, { force: true });
 await step('programs', node, 'scripts/build.mjs', '--no-app');
 await Promise.all([
+  // Metro packs the page by one processor for the most part, and browsers wait much; all else takes the other.
   (async () => {
     await step('page', node, 'scripts/build.mjs');
-    await Promise.all([step('units', node, 'scripts/unit.mjs'), step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one')]);
+    await step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one');
   })(),
-  // Metro packs the page by one processor for the most part; these take the other.
   (async () => {
     await step('loops', node, 'scripts/loops.mjs');
     await step('types', node, 'scripts/types.mjs');
     await step('lint', 'npm', 'run', '--silent', 'lint');
+    await step('units', node, 'scripts/unit.mjs');
   })(),
 ]);
 await step('stories', 'npm', 'run', '--silent', 'e2e');

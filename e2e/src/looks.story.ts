@@ -34,7 +34,6 @@ test('brown landscape: monochrome with a darker sky, toned; the toning alone is 
   bench.said('the brown landscape, with its toning kept', 8);
   const own = (await house.get<{ looks: KeptLook[] }>('/looks')).looks.filter((look) => look.own);
   expect(own).toMatchObject([{ file: { name: 'Brown', folder: 'Prints', layers: [{ kind: 'toning' }] } }]);
-  expect((own[0]?.file as { layers: unknown[] }).layers).toHaveLength(1);
 
   await importAndOpen(house, page, hands, 'workbench');
   await hands.tap(button(page, /^Looks$/));
@@ -74,9 +73,9 @@ test('one look goes onto three photos at once, and comes off again @phone', asyn
   const fits = await Promise.all(
     photos.map(async ({ versions: [latest] }) => {
       const { steps, cursor } = await house.get<Version>(`/versions/${latest?.id}`);
-      const [fit, look] = steps[cursor]?.stack.layers as [Group, Group];
-      expect([fit.name, look.name]).toEqual(['Fit', 'Chalk and slate']);
-      return JSON.stringify(fit.layers.map((layer) => (layer as KindLayer).params));
+      const [fit, look] = (steps[cursor]?.stack.layers ?? []) as Group[];
+      expect([fit?.name, look?.name]).toEqual(['Fit', 'Chalk and slate']);
+      return JSON.stringify(fit?.layers.map((layer) => (layer as KindLayer).params));
     }),
   );
   expect(new Set(fits).size).toBe(3);

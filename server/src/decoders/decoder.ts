@@ -28,7 +28,9 @@ export interface Done {
 }
 
 export type Answer =
-  { readonly done: Done[keyof Done] } | { readonly fault: Pick<BexlenError, 'code' | 'message' | 'hint'> } | { readonly error: string };
+  | { readonly done: Done[keyof Done] }
+  | { readonly fault: Pick<BexlenError, 'code' | 'message' | 'hint'> }
+  | { readonly error: string };
 
 /** How a decoder ends that would need more memory than it may have. */
 export const TOO_MUCH = 77;

@@ -95,8 +95,12 @@ export class ThumbMaker {
       const { file, revision } = await this.thumbs.of(thumb.versionId);
       // Of one that was changed meanwhile, the newer one is as welcome.
       const copy = path.join(folder.unfinished, `thumb-copy-${randomUUID()}`);
-      await fs.copyFile(file, copy);
-      await folder.objects.keep(key, copy).finally(() => fs.rm(copy, { force: true }));
+      try {
+        await fs.copyFile(file, copy);
+        await folder.objects.keep(key, copy);
+      } finally {
+        await fs.rm(copy, { force: true });
+      }
       bulletin.say({ of: 'thumb', key, made: true });
       await forgetBefore(folder, thumb, revision);
     } catch (error) {
