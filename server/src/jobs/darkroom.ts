@@ -65,6 +65,8 @@ export class Darkroom {
   private wake: () => void = () => undefined;
   private working: Promise<unknown> = Promise.resolve();
   private readonly timers: NodeJS.Timeout[] = [];
+  /** What is done again and again, while it is being done. */
+  private readonly going = new Set<Promise<unknown>>();
 
   constructor(private readonly parts: Parts) {
     const { db, folder, stores, workshop, fonts, threads, bulletin } = parts;
@@ -104,20 +106,22 @@ export class Darkroom {
     this.timers.forEach(clearInterval);
     this.current?.stop.abort();
     this.wake();
-    await this.working;
+    // A beat that comes after the machine left would say that it is there again.
+    await Promise.all([this.working, ...this.going]);
     await left(db, this.maker.id).catch((error: unknown) => log.warn({ err: error }, 'this machine could not say that it leaves'));
     await workshop.close();
   }
 
   /** Does something again and again, one time after the other. */
   private every(ms: number, otherwise: string, act: () => Promise<unknown>): void {
-    let busy = false;
+    let turn: Promise<unknown> | undefined;
     const timer = setInterval(() => {
-      if (busy) return;
-      busy = true;
-      void act()
+      if (turn && this.going.has(turn)) return;
+      const now = act()
         .catch((error: unknown) => this.parts.log.warn({ err: error }, otherwise))
-        .finally(() => (busy = false));
+        .finally(() => this.going.delete(now));
+      turn = now;
+      this.going.add(now);
     }, ms);
     this.timers.push(timer.unref());
   }
