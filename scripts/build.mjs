@@ -8,6 +8,7 @@ import { promisify } from 'node:util';
 import zlib from 'node:zlib';
 import { build } from 'esbuild';
 import sharp from 'sharp';
+import { swept } from './running.mjs';
 import { versionFaults } from './versions.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
@@ -228,7 +229,7 @@ fonts();
 await icons();
 if (!process.argv.includes('--no-app'))
   await step('app', ['core/src', 'core/kernels/reference', 'api/src', 'app'], at('app/dist/sw.js'), async () => {
-    run(process.execPath, [at('node_modules/expo/bin/cli'), 'export', '--platform', 'web'], {
+    run(process.execPath, [...swept, at('node_modules/expo/bin/cli'), 'export', '--platform', 'web'], {
       cwd: at('app'),
       env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1', NODE_ENV: 'production' },
     });

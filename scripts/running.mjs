@@ -17,17 +17,11 @@ function hasRoom() {
 /** Temporary folders in memory, where this machine has some to spare: data folders are laid out and thrown away by the hundred. */
 export const memory = !process.env.TMPDIR && hasRoom() ? { TMPDIR: SHARED } : {};
 
-/**
- * How V8 is told to run tests: what a test calls is called for seconds, so that of what is compiled to run for hours only the hottest is worth it; and both processors are busy, so that
- * collecting garbage beside the program only gets in its way.
- */
-export const brief = [
-  '--interrupt-budget=1000000',
-  '--wasm-tiering-budget=50000000',
-  '--single-threaded-gc',
-  '--min-semi-space-size=32',
-  '--max-semi-space-size=64',
-];
+/** V8 collects garbage seldom, and not beside the program: where both processors are busy that only gets in its way. */
+export const swept = ['--single-threaded-gc', '--min-semi-space-size=32', '--max-semi-space-size=64'];
+
+/** How V8 is told to run tests: what a test calls is called for seconds, so that of what is compiled to run for hours only the hottest is worth it. */
+export const brief = ['--interrupt-budget=1000000', '--wasm-tiering-budget=50000000', ...swept];
 
 const file = path.resolve(import.meta.dirname, '../build/durations.json');
 
