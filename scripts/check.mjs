@@ -29,17 +29,21 @@ const step = (name, command, ...args) =>
 
 const REPORTS = ['build/unit.json', 'build/stories.json', 'build/browsers.json'];
 for (const file of REPORTS) fs.rmSync(file, { force: true });
-await step('programs', node, 'scripts/build.mjs', '--no-app');
+// Of two processors one compiles and packs for the most part; the other takes all else.
 await Promise.all([
-  // Metro packs the page by one processor for the most part, and browsers wait much; all else takes the other.
+  step('programs', node, 'scripts/build.mjs', '--no-app'),
+  (async () => {
+    await step('loops', node, 'scripts/loops.mjs');
+    await step('lint', 'npm', 'run', '--silent', 'lint');
+  })(),
+]);
+await Promise.all([
   (async () => {
     await step('page', node, 'scripts/build.mjs');
     await step('Firefox and WebKit', 'npm', 'run', '--silent', 'browsers:one');
   })(),
   (async () => {
-    await step('loops', node, 'scripts/loops.mjs');
     await step('types', node, 'scripts/types.mjs');
-    await step('lint', 'npm', 'run', '--silent', 'lint');
     await step('units', node, 'scripts/unit.mjs');
   })(),
 ]);
