@@ -172,6 +172,8 @@ test('frames are drawn by the graphics processor, and by the processor from the 
   await hands.tap(button(page, en.bench.backToTheShelf));
   await hands.tap(button(page, en.phone.thisDevice));
   await expect(page.getByText('The processor draws. The graphics processor was lost.')).toBeVisible();
+  await hands.tap(button(page, en.shelf.tryTheGraphicsProcessorAgain));
+  await expect(page.getByText(/^It draws: .*swiftshader/)).toBeVisible();
   await hands.tap(page.getByRole('switch', { name: en.shelf.drawWithTheGraphicsProcessor }));
   await expect(page.getByText('The processor draws. The graphics processor is switched off.')).toBeVisible();
   // What is no more than software is not taken unless it is forced.

@@ -1,9 +1,9 @@
 import { StyleSheet, Text, View } from 'react-native';
 import { useShallow } from 'zustand/react/shallow';
-import { Choice } from '../controls/Button';
+import { Button, Choice } from '../controls/Button';
 import { Sheet } from '../controls/Sheet';
 import { Switch } from '../controls/Switch';
-import { useDrawing, letGraphicsDraw } from '../state/drawing';
+import { askToDraw, useDrawing, letGraphicsDraw } from '../state/drawing';
 import { noteShown, TOOL_WORDS, useWasShown } from '../state/once';
 import { type } from '../theme/tokens';
 import { languages, language, say, speak, told } from '../words';
@@ -28,6 +28,7 @@ export function Device({ onClose }: { onClose: () => void }) {
             ? say.shelf.itDrawsName(drawing.name)
             : say.shelf.theProcessorDrawsWhy(told(drawing.why))}
       </Text>
+      {drawing?.machine === 'cpu' && drawing.left && use !== 'off' && <Button label={say.shelf.tryTheGraphicsProcessorAgain} onPress={askToDraw} />}
       <View style={styles.line}>
         <Text style={[type.label, styles.words]}>{say.shelf.language}</Text>
         <Choice label={say.shelf.language} options={languages} value={language} onChoose={speak} />

@@ -27,7 +27,8 @@ let engineHere = '';
 const here = (): { engine: string; browser: string } => ({ engine: engineHere, browser: navigator.userAgent });
 let tell: (wish: Wish) => void = () => undefined;
 
-function ask(): void {
+/** Asks the engine to draw as this browser is set to; one that was left is tried once more. */
+export function askToDraw(): void {
   const { use, proven } = readHabit<Habit>(KEY, habit, { use: 'on' });
   const { engine, browser } = here();
   const same = proven && proven.engine === engine && proven.browser === browser;
@@ -38,7 +39,7 @@ function ask(): void {
 export function beginDrawing(engine: string, send: (wish: Wish) => void): void {
   engineHere = engine;
   tell = send;
-  ask();
+  askToDraw();
 }
 
 /** What the engine says of the machine that draws. */
@@ -52,5 +53,5 @@ export function letGraphicsDraw(on: boolean): void {
   const use = on ? 'on' : 'off';
   useDrawing.setState({ use });
   keepHabit(KEY, { use } satisfies Habit);
-  ask();
+  askToDraw();
 }

@@ -704,6 +704,7 @@ export const de: Words = {
     theEngineHasNotBegunYet: 'Die Bildmaschine hat noch nicht begonnen.',
     itDrawsName: (name: Value) => `Er zeichnet: ${name}.`,
     theProcessorDrawsWhy: (why: Value) => `Der Prozessor zeichnet. ${why}`,
+    tryTheGraphicsProcessorAgain: 'Noch einmal versuchen',
     language: 'Sprache',
     wordsUnderTheTools: 'Wörter unter den Werkzeugen',
     besideThePhotoOnTheBench: 'Neben dem Foto auf der Werkbank.',

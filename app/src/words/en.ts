@@ -702,6 +702,7 @@ export const en = {
     theEngineHasNotBegunYet: 'The engine has not begun yet.',
     itDrawsName: (name: Value) => `It draws: ${name}.`,
     theProcessorDrawsWhy: (why: Value) => `The processor draws. ${why}`,
+    tryTheGraphicsProcessorAgain: 'Try it again',
     language: 'Language',
     wordsUnderTheTools: 'Words under the tools',
     besideThePhotoOnTheBench: 'Beside the photo on the bench.',

@@ -1,8 +1,8 @@
-import { Second, Unfit } from '../gpu';
+import { Late, Second, Trust, Unfit } from '../gpu';
 import type { Engine, Order, Rendered } from './engine';
 
-/** The machine that draws. */
-export type Drawing = { readonly machine: 'gpu'; readonly name: string } | { readonly machine: 'cpu'; readonly why: string };
+/** The machine that draws; of the processor, whether that is since the other one was left, which may do better another time. */
+export type Drawing = { readonly machine: 'gpu'; readonly name: string } | { readonly machine: 'cpu'; readonly why: string; readonly left?: true };
 
 /** A picture that it made: where that is only seen, an image in the place of its pixels. */
 export type Drawn = Rendered & { readonly image?: ImageBitmap };
@@ -27,6 +27,7 @@ export class Graphics {
   /** Milliseconds of its last frames, and of the last one that the processor made in the place of one. */
   private frames: number[] = [];
   private instead = 0;
+  private trust = new Trust();
 
   /**
    * @param newEngine for pictures to compare with.
@@ -59,20 +60,23 @@ export class Graphics {
     );
   }
 
-  /** The picture of an order, where it draws and can make this one; otherwise the engine is to make it. Where it fails, it is asked for nothing more. */
+  /** The picture of an order, where it draws and can make this one; otherwise the engine is to make it. Where it is late, it is asked for less at first; where it fails, for nothing more. */
   async render(engine: Engine, { format, spend, band, ...order }: Order & { readonly onlySeen?: boolean }): Promise<Drawn | undefined> {
     const { second } = this;
     if (!second || spend || band || (format !== 'screen' && format !== 'rgba8')) return undefined;
+    const { w: width, h: height } = order.area ?? engine.size;
     const begun = performance.now();
+    if (!this.trust.allows(width * height, begun)) return undefined;
     try {
       const made = await second.render(engine, { ...order, format });
       if (!made) return undefined;
+      this.trust.made(width * height, performance.now());
       if (!order.area) this.notePace(performance.now() - begun);
-      const { w: width, h: height } = order.area ?? engine.size;
       return { width, height, ...made };
     } catch (error) {
       // What is wrong with the order itself, the engine says too.
-      if (error instanceof Unfit && second === this.second) this.leave(error.message);
+      const again = error instanceof Late && this.trust.late(width * height, performance.now());
+      if (error instanceof Unfit && second === this.second && !again) this.leave(error.message);
       return undefined;
     }
   }
@@ -96,7 +100,8 @@ export class Graphics {
     this.second = undefined;
     this.frames = [];
     this.instead = 0;
+    this.trust = new Trust();
     second?.end();
-    if (why !== undefined) this.tell({ machine: 'cpu', why });
+    if (why !== undefined) this.tell({ machine: 'cpu', why, left: true });
   }
 }
