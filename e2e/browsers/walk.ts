@@ -23,7 +23,7 @@ class Walk {
     await this.shelf();
     await this.channel();
     await this.mask();
-    await this.focus();
+    if (!one) await this.focus();
     await this.file();
     await this.wide();
   }
