@@ -3,6 +3,7 @@ import { N, IN, IN2, OUT, TABLE, LINE, SMALL, NOISE, ROUGH, both, bytesIn, opaqu
 import { tabulate } from '../src/pixels/curve';
 import { grainTaps } from '../src/expressions/grain';
 import { decode, encode } from '../src/pixels/colour';
+import { edgeOf } from '../src/pixels/gamut';
 import type { Kernels } from '../src/pixels/kernels';
 
 describe('WebAssembly kernels and their twins', () => {
@@ -239,9 +240,10 @@ describe('WebAssembly kernels and their twins', () => {
   it('rollOff', () => expectSame((k) => k.rollOff(OUT, IN, N, 0.6, 2.5), 4 * N));
   it('narrow, of colours inside sRGB, at its edge and beyond', () =>
     expectSame(
-      (k) => k.narrow(OUT, IN, N),
+      (k) => k.narrow(OUT, IN, N, TABLE),
       4 * N,
       (floats) => {
+        floats.set(edgeOf('srgb'), TABLE / 4);
         const next = sequence(17);
         for (let i = 0; i < 4 * N; i++) floats[IN / 4 + i] = i % 4 === 3 ? 1 : Math.max(0, 1.3 * next() - 0.25);
         [0, 1, 2].forEach((c) =>

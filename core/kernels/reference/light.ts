@@ -27,7 +27,7 @@ export function light(m: Views) {
     fromOklabP3: (d: number, s: number, n: number, _table: number): void =>
       overColours(m, d, s, n, (v) => encodeRgb(linearIn('display-p3', oklabToLinear(v)))),
     rollOff: (d: number, s: number, n: number, knee: number, room: number): void => overColours(m, d, s, n, (v) => rolledOff(v, knee, room)),
-    narrow: (d: number, s: number, n: number): void => overColours(m, d, s, n, narrowed),
+    narrow: (d: number, s: number, n: number, _table: number): void => overColours(m, d, s, n, narrowed),
     matrix: (d: number, s: number, n: number, at: number): void => {
       const [r, g, b, o] = [four(at), four(at + 16), four(at + 32), four(at + 48)];
       overColours(m, d, s, n, ([x, y, z]) => each([0, 0, 0], (_v, i) => r[i] * x + g[i] * y + b[i] * z + o[i]));

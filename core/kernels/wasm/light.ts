@@ -80,11 +80,13 @@ const BELOW: f32 = 1e-7, ABOVE: f32 = 1e-6;
 
 @inline function held01(v: v128): v128 { return least(most(v, splat(0)), splat(1)); }
 
-/** Share of the chroma that sRGB holds up to which colours stay as they are, and how much more than it holds comes to its edge (`gamut.ts` of the core tells the way). */
-const KNEE: f32 = 0.9, WIDEST: f32 = 1.5;
+/** How colours come inside sRGB (`gamut.ts` of the core tells the way): the knee, where what is beyond comes to its edge, how far they go towards middle grey, and the table's steps. */
+const KNEE: f32 = 0.9, WIDEST: f32 = 1.5, TOWARDS_MIDDLE: f32 = 0.2;
+const LIGHTS: i32 = 64, HUES: i32 = 360, HALVINGS = 12;
+/** A colour of which this multiple of its chroma is inside needs no closer look. */
+const SURELY: f32 = 2;
 /** By how much linear values may be beyond 0..1 and still count as inside. */
 const EDGE: f32 = 1e-5;
-const HALVINGS = 20;
 
 @inline function within(v: v128): v128 { return v128.and(f32x4.ge(v, splat(-EDGE)), f32x4.le(v, splat(1 + EDGE))); }
 /** Lanes whose OKLab colour lies inside sRGB. */
@@ -102,23 +104,36 @@ function ofOklab(light: f32, a: f32, b: f32): void {
   l = l * l * l; m = m * m * m; k = k * k * k;
   nearR = <f32>4.0767416613 * l - <f32>3.3077115904 * m + <f32>0.2309699287 * k; nearG = <f32>-1.2684380041 * l + <f32>2.6097574007 * m - <f32>0.3413193963 * k; nearB = <f32>-0.0041960865 * l - <f32>0.7034186145 * m + <f32>1.7076147009 * k;
 }
-@inline function fits(v: f32): bool { return v >= -EDGE && v <= 1 + EDGE; }
 @inline function unit(v: f32): f32 { return max<f32>(0, min<f32>(1, v)); }
-/** A colour moved towards the grey of its lightness, until it lies inside sRGB. */
-function narrowed(lightness: f32, a: f32, b: f32): void {
-  const light = unit(lightness);
-  let inner: f32 = 0, outer: f32 = 1 / KNEE;
+
+/** The chroma that sRGB holds at a lightness and an angle 0..4, by the table at `at`. */
+function chromaAt(at: usize, light: f32, around: f32): f32 {
+  const y: f32 = unit(light) * <f32>LIGHTS, x: f32 = around * <f32>(HUES / 4);
+  const l = min<i32>(LIGHTS - 1, <i32>y), i = min<i32>(HUES - 1, <i32>x);
+  const p = at + (<usize>(l * (HUES + 1) + i) << 2), q = p + <usize>(4 * (HUES + 1));
+  const fx: f32 = x - <f32>i, low: f32 = load<f32>(p) + (load<f32>(p + 4) - load<f32>(p)) * fx, high: f32 = load<f32>(q) + (load<f32>(q + 4) - load<f32>(q)) * fx;
+  return low + (high - low) * (y - <f32>l);
+}
+
+/** A colour moved towards a grey near its own lightness, where sRGB does not hold it. False where it stays as it is. */
+function narrowed(lightness: f32, a: f32, b: f32, at: usize): bool {
+  const light = unit(lightness), chroma: f32 = sqrt(a * a + b * b), size: f32 = max<f32>(abs(a) + abs(b), 1e-12), around: f32 = b >= 0 ? 1 - a / size : 3 + a / size;
+  const off: f32 = light - 0.5, reach: f32 = <f32>0.5 + abs(off) + TOWARDS_MIDDLE * chroma;
+  const way: f32 = reach - sqrt(max<f32>(0, reach * reach - 2 * abs(off))), grey: f32 = <f32>0.5 * (1 + (off < 0 ? -way : way));
+  let inner: f32 = 0, outer: f32 = 1 / KNEE, low: f32 = -chromaAt(at, grey, around), high: f32 = chroma * outer - chromaAt(at, grey + outer * (light - grey), around);
+  if (high <= 0) return false;
   let left = HALVINGS;
   do {
-    const middle = (inner + outer) * <f32>0.5;
-    ofOklab(light, a * middle, b * middle);
-    if (fits(nearR) && fits(nearG) && fits(nearB)) inner = middle; else outer = middle;
+    const middle: f32 = (inner + outer) * <f32>0.5, beyond: f32 = chroma * middle - chromaAt(at, grey + middle * (light - grey), around);
+    if (beyond < 0) { inner = middle; low = beyond; } else { outer = middle; high = beyond; }
   } while (--left > 0);
+  const edge: f32 = max<f32>(1e-6, inner + (outer - inner) * unit(-low / max<f32>(1e-9, high - low)));
   // How far the colour is beyond the knee, 0..1 of the way to the widest, and where that comes to lie between knee and edge.
-  const most: f32 = (WIDEST - KNEE) / (1 - KNEE), x: f32 = min<f32>(most, max<f32>(0, (1 / max<f32>(inner, 1e-6) - KNEE) / (1 - KNEE)));
-  const share: f32 = inner * (KNEE + (1 - KNEE) * (x * (1 + x / (most * most)) / (1 + x)));
-  ofOklab(light, a * share, b * share);
+  const most: f32 = (WIDEST - KNEE) / (1 - KNEE), x: f32 = min<f32>(most, max<f32>(0, (1 / edge - KNEE) / (1 - KNEE)));
+  const share: f32 = edge * (KNEE + (1 - KNEE) * (x * (1 + x / (most * most)) / (1 + x)));
+  ofOklab(grey + share * (light - grey), a * share, b * share);
   nearR = unit(nearR); nearG = unit(nearG); nearB = unit(nearB);
+  return true;
 }
 
 /**
@@ -157,16 +172,17 @@ function narrowed(lightness: f32, a: f32, b: f32): void {
       else { x = three(l, m, k, 3.1277689867, -2.2571357955, 0.1293668086); y = three(l, m, k, -1.0910090474, 2.4133317583, -0.3223227107); z = three(l, m, k, -0.0260108132, -0.5080413257, 1.5340521389); }
     }
     if (op == NARROW) {
+      x = held01(x); y = held01(y); z = held01(z);
       const l = root(three(x, y, z, 0.4813798544, 0.4621183697, 0.0565017758)), m = root(three(x, y, z, 0.2288319449, 0.6532168128, 0.1179512422)), k = root(three(x, y, z, 0.0839457557, 0.2241652689, 0.6918889754));
       const light = three(l, m, k, 0.2104542553, 0.7936177850, -0.0040720468), a = three(l, m, k, 1.9779984951, -2.4285922050, 0.4505937099), b = three(l, m, k, 0.0259040371, 0.7827717662, -0.8086757660);
       const red = three(x, y, z, 1.2249401763, -0.2249401763, 0), green = three(x, y, z, -0.0420569547, 1.0420569547, 0), blue = three(x, y, z, -0.0196375546, -0.0786360456, 1.0982736001);
-      const plain = spared(light, mul(a, splat(1 / KNEE)), mul(b, splat(1 / KNEE)));
+      const plain = spared(light, mul(a, splat(SURELY)), mul(b, splat(SURELY)));
       x = red; y = green; z = blue;
       if (!i32x4.all_true(plain)) {
-        if (i32x4.extract_lane(plain, 0) == 0) { narrowed(f32x4.extract_lane(light, 0), f32x4.extract_lane(a, 0), f32x4.extract_lane(b, 0)); x = f32x4.replace_lane(x, 0, nearR); y = f32x4.replace_lane(y, 0, nearG); z = f32x4.replace_lane(z, 0, nearB); }
-        if (i32x4.extract_lane(plain, 1) == 0) { narrowed(f32x4.extract_lane(light, 1), f32x4.extract_lane(a, 1), f32x4.extract_lane(b, 1)); x = f32x4.replace_lane(x, 1, nearR); y = f32x4.replace_lane(y, 1, nearG); z = f32x4.replace_lane(z, 1, nearB); }
-        if (i32x4.extract_lane(plain, 2) == 0) { narrowed(f32x4.extract_lane(light, 2), f32x4.extract_lane(a, 2), f32x4.extract_lane(b, 2)); x = f32x4.replace_lane(x, 2, nearR); y = f32x4.replace_lane(y, 2, nearG); z = f32x4.replace_lane(z, 2, nearB); }
-        if (i32x4.extract_lane(plain, 3) == 0) { narrowed(f32x4.extract_lane(light, 3), f32x4.extract_lane(a, 3), f32x4.extract_lane(b, 3)); x = f32x4.replace_lane(x, 3, nearR); y = f32x4.replace_lane(y, 3, nearG); z = f32x4.replace_lane(z, 3, nearB); }
+        if (i32x4.extract_lane(plain, 0) == 0 && narrowed(f32x4.extract_lane(light, 0), f32x4.extract_lane(a, 0), f32x4.extract_lane(b, 0), at)) { x = f32x4.replace_lane(x, 0, nearR); y = f32x4.replace_lane(y, 0, nearG); z = f32x4.replace_lane(z, 0, nearB); }
+        if (i32x4.extract_lane(plain, 1) == 0 && narrowed(f32x4.extract_lane(light, 1), f32x4.extract_lane(a, 1), f32x4.extract_lane(b, 1), at)) { x = f32x4.replace_lane(x, 1, nearR); y = f32x4.replace_lane(y, 1, nearG); z = f32x4.replace_lane(z, 1, nearB); }
+        if (i32x4.extract_lane(plain, 2) == 0 && narrowed(f32x4.extract_lane(light, 2), f32x4.extract_lane(a, 2), f32x4.extract_lane(b, 2), at)) { x = f32x4.replace_lane(x, 2, nearR); y = f32x4.replace_lane(y, 2, nearG); z = f32x4.replace_lane(z, 2, nearB); }
+        if (i32x4.extract_lane(plain, 3) == 0 && narrowed(f32x4.extract_lane(light, 3), f32x4.extract_lane(a, 3), f32x4.extract_lane(b, 3), at)) { x = f32x4.replace_lane(x, 3, nearR); y = f32x4.replace_lane(y, 3, nearG); z = f32x4.replace_lane(z, 3, nearB); }
       }
     }
     if ((op == ENCODED || op == OKLAB_BACK || op == P3_OKLAB_BACK) && at != 0 && allInside(x, y, z)) { x = lookUp4(x, at, d); y = lookUp4(y, at, d); z = lookUp4(z, at, d); }
@@ -212,8 +228,8 @@ export function fromOklab(d: usize, s: usize, n: i32, table: usize): void { plan
 /** `toOklab` and `fromOklab` of values encoded as sRGB is, with the primaries of Display P3. */
 export function toOklabP3(d: usize, s: usize, n: i32, table: usize): void { planes(P3_OKLAB, d, s, n, 0, 0, 0, table); }
 export function fromOklabP3(d: usize, s: usize, n: i32, table: usize): void { planes(P3_OKLAB_BACK, d, s, n, 0, 0, 0, table); }
-/** Linear Display P3 to linear sRGB: what that cannot hold comes inside by its chroma alone. */
-export function narrow(d: usize, s: usize, n: i32): void { planes(NARROW, d, s, n, 0, 0, 0, 0); }
+/** Linear Display P3 to linear sRGB: what that cannot hold comes inside at its hue. `table`: the chroma that sRGB holds, by lightness and hue. */
+export function narrow(d: usize, s: usize, n: i32, table: usize): void { planes(NARROW, d, s, n, 0, 0, 0, table); }
 /** Linear light brighter than `knee` brought under white, red, green and blue alike, by the largest of them: `room` becomes 1 (E. Reinhard et al. 2002, equation 4). 0 < knee < 1 < room. */
 export function rollOff(d: usize, s: usize, n: i32, knee: f32, room: f32): void { planes(ROLL_OFF, d, s, n, knee, (room - knee) / (1 - knee), 0, 0); }
 /** post (pre v)^p for each channel; nothing below 0. */

@@ -20,7 +20,15 @@ fn pressed(value: f32, knee: f32, room: f32) -> f32 {
   let x = min(most, (value - knee) / (1.0 - knee));
   return knee + (1.0 - knee) * ((x * (1.0 + x / (most * most))) / (1.0 + x));
 }
-fn fits(v: vec3f) -> bool { return smallest(v) >= -1e-5 && largest(v) <= 1.0 + 1e-5; }
+/** The chroma that a gamut holds at a lightness and an angle 0..4, by a table (pixels/gamut.ts of the core). */
+fn chromaAt(t: u32, light: f32, around: f32) -> f32 {
+  let y = unit(light) * 64.0;
+  let x = around * 90.0;
+  let l = min(63.0, floor(y));
+  let i = min(359.0, floor(x));
+  let p = t + u32(l) * 361u + u32(i);
+  return mix(mix(tab(p), tab(p + 1u), x - i), mix(tab(p + 361u), tab(p + 362u), x - i), y - l);
+}
 fn placeIn(v: vec3f, t: u32) -> vec3f { return clamp((v - tab4(t + 4u).xyz) * tab4(t + 8u).xyz, vec3f(0.0), vec3f(tab(t + 1u))); }
 fn toned(at: f32, t: u32) -> vec4f {
   let i = floor(at);
@@ -63,17 +71,28 @@ fn toned(at: f32, t: u32) -> vec4f {
     fromOklab: 'return vec4f(encoded(linearOf(a.rgb)), a.a);',
     toOklabP3: 'return vec4f(labOf(FROM_P3 * decoded(a.rgb)), a.a);',
     fromOklabP3: 'return vec4f(encoded(TO_P3 * linearOf(a.rgb)), a.a);',
-    narrow: `let plain = FROM_P3 * a.rgb;
+    narrow: `let plain = FROM_P3 * clamp(a.rgb, vec3f(0.0), vec3f(1.0));
       let lab = labOf(plain);
-      if (fits(linearOf(vec3f(lab.x, lab.yz / 0.9)))) { return vec4f(plain, a.a); }
       let light = unit(lab.x);
+      let chroma = length(lab.yz);
+      let size = max(abs(lab.y) + abs(lab.z), 1e-12);
+      let around = select(3.0 + lab.y / size, 1.0 - lab.y / size, lab.z >= 0.0);
+      let off = light - 0.5;
+      let reach = 0.5 + abs(off) + 0.2 * chroma;
+      let way = reach - sqrt(max(0.0, reach * reach - 2.0 * abs(off)));
+      let grey = 0.5 * (1.0 + select(way, -way, off < 0.0));
       var inner = 0.0; var outer = 1.0 / 0.9;
-      for (var i = 0; i < 20; i++) {
+      var low = -chromaAt(t, grey, around);
+      var high = chroma * outer - chromaAt(t, grey + outer * (light - grey), around);
+      if (high <= 0.0) { return vec4f(plain, a.a); }
+      for (var i = 0; i < 12; i++) {
         let middle = (inner + outer) / 2.0;
-        if (fits(linearOf(vec3f(light, lab.yz * middle)))) { inner = middle; } else { outer = middle; }
+        let beyond = chroma * middle - chromaAt(t, grey + middle * (light - grey), around);
+        if (beyond < 0.0) { inner = middle; low = beyond; } else { outer = middle; high = beyond; }
       }
-      let share = inner * pressed(1.0 / max(inner, 1e-6), 0.9, 1.5);
-      return vec4f(clamp(linearOf(vec3f(light, lab.yz * share)), vec3f(0.0), vec3f(1.0)), a.a);`,
+      let edge = max(1e-6, inner + (outer - inner) * unit(-low / max(1e-9, high - low)));
+      let share = edge * pressed(1.0 / edge, 0.9, 1.5);
+      return vec4f(clamp(linearOf(vec3f(grey + share * (light - grey), lab.yz * share)), vec3f(0.0), vec3f(1.0)), a.a);`,
     rollOff: `let top = largest(a.rgb);
       if (top <= num(n)) { return a; }
       return vec4f(a.rgb * (pressed(top, num(n), num(n + 1u)) / max(top, 1e-6)), a.a);`,

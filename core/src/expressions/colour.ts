@@ -1,9 +1,11 @@
 import { tabulate } from '../pixels/curve';
 import { decode, encode, type Rgb } from '../pixels/colour';
-import { between as betweenGamuts, linearIn, type Gamut } from '../pixels/gamut';
+import { between as betweenGamuts, edgeOf, linearIn, type Gamut } from '../pixels/gamut';
 import { flat, gaussian, matrix, point, type Image, type Rows, type Table } from './image';
 
 const decoding: Table = { id: 'decoding', make: () => tabulate(decode) };
+/** What sRGB holds. */
+const edge: Table = { id: 'edge', make: () => edgeOf('srgb') };
 const encoding: Table = { id: 'encoding', make: () => tabulate(encode) };
 export const toLinear = (from: Image): Image => point('toLinear', [from], [], decoding);
 export const fromLinear = (from: Image): Image => point('fromLinear', [from], [], encoding);
@@ -26,10 +28,10 @@ export const flatLight = (from: Image, linear: Rgb, gamut: Gamut = 'srgb'): Imag
 /** Light above `knee` brought under white, all channels alike, so that its hue stays; `room` becomes white. */
 export const rollOff = (from: Image, knee: number, room: number): Image => point('rollOff', [from], [knee, room]);
 
-/** An encoded picture of some primaries in those of another: what these cannot hold comes inside by its chroma alone. */
+/** An encoded picture of some primaries in those of another: what these cannot hold comes inside at its hue, from what the first can hold. */
 export function converted(from: Image, was: Gamut, is: Gamut): Image {
   if (was === is) return from;
-  return fromLinear(is === 'srgb' ? point('narrow', [toLinear(from)]) : matrix(toLinear(from), betweenGamuts(was, is)));
+  return fromLinear(is === 'srgb' ? point('narrow', [toLinear(from)], [], edge) : matrix(toLinear(from), betweenGamuts(was, is)));
 }
 
 /** The ASC colour decision list: slope, offset and power for each channel, and saturation. */

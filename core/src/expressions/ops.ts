@@ -77,7 +77,7 @@ export const ops = {
   fromOklab: { cost: 8, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromOklab(d, a, n, table) },
   toOklabP3: { cost: 15, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.toOklabP3(d, a, n, table) },
   fromOklabP3: { cost: 8, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.fromOklabP3(d, a, n, table) },
-  narrow: { cost: 18, ...colour, bind: (k) => (d, a, _b, n) => k.narrow(d, a, n) },
+  narrow: { cost: 18, ...colour, bind: (k, _, table) => (d, a, _b, n) => k.narrow(d, a, n, table) },
   rollOff: {
     cost: 5,
     ...colour,

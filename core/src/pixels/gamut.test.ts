@@ -30,7 +30,7 @@ it('Display P3 is what an independent implementation says', () => {
 });
 
 describe('what sRGB cannot hold', () => {
-  it('comes inside by its chroma alone; what lies well inside stays as it is', () => {
+  it('comes inside at its hue, nearly at its lightness; what lies well inside stays as it is', () => {
     fc.assert(
       fc.property(colour, (linear) => {
         const made = narrowed(linear);
@@ -41,7 +41,7 @@ describe('what sRGB cannot hold', () => {
         const half = plain.map((v) => 0.2 + 0.2 * v) as unknown as Rgb;
         return (
           made.every((v) => v >= -1e-5 && v <= 1 + 1e-5) &&
-          Math.abs(was[0] - is[0]) < 2e-3 &&
+          Math.abs(was[0] - is[0]) < 0.03 &&
           chromaOf(is) <= chromaOf(was) + 1e-4 &&
           (chromaOf(is) < 0.02 || Math.abs(((hueOf(is) - hueOf(was) + 540) % 360) - 180) < 1) &&
           near(
@@ -52,6 +52,54 @@ describe('what sRGB cannot hold', () => {
           (half.some((v) => v < 0.1 || v > 0.9) || near(narrowed(linearIn('display-p3', half)), half, 1e-6))
         );
       }),
+    );
+  });
+
+  it('moves on with what it comes from: no step of a quarter of a level becomes more than one and a half, at any hue', () => {
+    const level = (from: readonly number[]): Rgb => encodeRgb(narrowed(decodeRgb(from as unknown as Rgb)));
+    let largest = 0;
+    let turned = 0;
+    // Around all hues at several strengths, then along each of some from grey to full.
+    const corner = (around: number): Rgb => {
+      const [sector, part] = [Math.floor(around) % 6, around % 1];
+      return (
+        [
+          [1, part, 0],
+          [1 - part, 1, 0],
+          [0, 1, part],
+          [0, 1 - part, 1],
+          [part, 0, 1],
+          [1, 0, 1 - part],
+        ] as const
+      )[sector] as Rgb;
+    };
+    const walk = (count: number, at: (i: number) => readonly number[]): void => {
+      let before = level(at(0));
+      for (let i = 1; i <= count; i++) {
+        const now = level(at(i));
+        largest = Math.max(largest, ...now.map((v, c) => 255 * Math.abs(v - (before[c] as number))));
+        before = now;
+        const [was, is] = [inLab(decodeRgb(at(i) as unknown as Rgb)), linearToOklab(decodeRgb(now))];
+        if (chromaOf(is) > 0.03) turned = Math.max(turned, Math.abs(((hueOf(is) - hueOf(was) + 540) % 360) - 180));
+      }
+    };
+    const QUARTERS = 4 * 255;
+    for (const dark of [0, 0.15, 0.4])
+      for (const light of [0.5, 0.8, 1]) walk(6 * QUARTERS, (i) => corner(i / QUARTERS).map((v) => light * (dark + (1 - dark) * v)));
+    for (let hue = 0; hue < 6; hue += 0.25) {
+      walk(QUARTERS, (i) => corner(hue).map((v) => (v * i) / QUARTERS));
+      walk(QUARTERS, (i) => corner(hue).map((v) => 1 - ((1 - v) * i) / QUARTERS));
+      walk(QUARTERS, (i) => corner(hue).map((v) => 0.5 + ((v - 0.5) * i) / QUARTERS));
+    }
+    expect([largest < 1.5, largest]).toMatchObject([true, expect.any(Number)]);
+    expect(turned).toBeLessThan(2);
+  });
+
+  it('is mapped from what Display P3 shows of it: a channel beyond its end stays at it', () => {
+    fc.assert(
+      fc.property(fc.tuple(fc.double({ min: -0.5, max: 2, noNaN: true }), fc.double({ min: -0.5, max: 2, noNaN: true }), part), (linear) =>
+        near(narrowed(linear), narrowed(linear.map((v) => Math.min(1, Math.max(0, v))) as unknown as Rgb)),
+      ),
     );
   });
 

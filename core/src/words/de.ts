@@ -695,6 +695,9 @@ export const de: Readonly<Record<string, string>> = {
   '{} is a {} file.': '{} ist eine {}-Datei.',
   '{} takes more than {} MB when it is unpacked.': '{} braucht entpackt mehr als {} MB.',
   'Make it smaller, or save it with 8 bits, and import it again.': 'Verkleinern oder mit 8 Bit sichern und erneut importieren.',
+  'These photos did not come in: Bexlen was not opened in this browser yet.':
+    'Diese Fotos kamen nicht an: Bexlen wurde in diesem Browser noch nicht geöffnet.',
+  'Open the shelf once, then hand them over again.': 'Das Regal einmal öffnen und sie dann erneut übergeben.',
   '{} of the original was left out: {}.': '{} des Originals blieb weg: {}.',
   '{} is damaged, or of a camera that is not known here.': '{} ist beschädigt oder von einer hier unbekannten Kamera.',
   'Copy it again from where it came from, or save it as DNG or TIFF first.': 'Erneut von der Quelle kopieren oder zuerst als DNG oder TIFF sichern.',
