@@ -74,7 +74,7 @@ test('a raw file is developed, given a stop of light, and written @phone', async
   await page.goto(house.address);
   const scene = (x: number, y: number): readonly [number, number, number] => [0.05 + x / 2000, 0.05 + y / 1600, 0.12];
   const jpeg = await sharp(demo('lantern-lane.jpg')).resize(240, 160).jpeg().toBuffer();
-  const dng = madeDng(480, 320, scene, 0.9, { jpeg, width: 240, height: 160 });
+  const dng = madeDng(480, 320, scene, 0.9, { preview: { jpeg, width: 240, height: 160 } });
   // Development takes some seconds: until then what the camera stored is shown.
   let develop: () => void = () => undefined;
   const seen = new Promise<void>((resolve) => (develop = resolve));

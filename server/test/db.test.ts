@@ -61,6 +61,18 @@ describe.each(Object.keys(places) as (keyof typeof places)[])('a database in %s'
     await db.close();
   });
 
+  it('is left alone where a newer version has brought it further, which both versions are named for', async () => {
+    const db = await opened();
+    await db.query("INSERT INTO migrations (name) VALUES ('9999_beyond.sql')");
+    await db.close();
+    const newest = (await fs.readdir(migrations)).sort().at(-1)?.slice(0, 4);
+    await expect(opened()).rejects.toMatchObject({ code: 'no-database', message: expect.stringMatching(`at 9999, .* up to ${newest}`) });
+    const { withoutChange } = await import('../src/store/db');
+    const again = await withoutChange(where);
+    await again.query("DELETE FROM migrations WHERE name = '9999_beyond.sql'");
+    await again.close();
+  });
+
   it('loses nothing that several change at a time', async () => {
     const db = await opened();
     await db.query('INSERT INTO rolls (id, name) VALUES ($1, $2)', ['r', '0']);
@@ -77,6 +89,14 @@ describe.each(Object.keys(places) as (keyof typeof places)[])('a database in %s'
 });
 
 describe('a PostgreSQL server', () => {
+  it('whose address cannot be read is told of without its password', async () => {
+    await expect(openDb('postgres://painter:sec/ret@127.0.0.1/studio', migrations)).rejects.toMatchObject({
+      code: 'no-database',
+      message: expect.not.stringMatching(/sec|ret@/),
+      hint: expect.stringMatching('%2F'),
+    });
+  });
+
   it('is brought up to date by one process at a time', async () => {
     const where = await cluster.database('many');
     const all = await Promise.all(Array.from({ length: 6 }, () => openDb(where, migrations)));

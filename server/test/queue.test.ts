@@ -15,7 +15,7 @@ import { Stores } from '../src/jobs/supplies';
 import { Workshop } from '@bexlen/render/pool/workshop';
 import { newLog } from '../src/log';
 import { openDb, type OpenDb, type Tx } from '../src/store/db';
-import { claim, giveBack, settle } from '../src/store/jobs';
+import { claim, giveBack, recover, settle } from '../src/store/jobs';
 import { photoById } from '../src/store/photos';
 import { shelfPage } from '../src/store/shelf';
 import { databaseOf, jpeg, laidOut, newFolder, soon } from './server';
@@ -158,6 +158,18 @@ it('takes what somebody waits for before what was ordered by the dozen, and the 
     await queue.over(db, next.job);
   }
   expect(taken).toEqual([alone, ...dozen]);
+  await orders.cancel([...dozen, alone as string]);
+  await close();
+});
+
+it('takes what was being made by a machine that was lost before all else', async () => {
+  const { orders, queue, close } = await house();
+  const dozen = await order(orders, 3);
+  const lost = (await queue.take()) as Taken;
+  await claim(db, lost, 'gone');
+  const [alone] = await order(orders);
+  await recover(db, queue, false, 8);
+  expect([(await queue.take())?.exportId, (await queue.take())?.exportId]).toEqual([lost.exportId, alone]);
   await orders.cancel([...dozen, alone as string]);
   await close();
 });

@@ -144,7 +144,7 @@ describe('a raw file', () => {
       return fetch(`${where}/preview`);
     };
     const sent = await preview(
-      madeDng(400, 300, () => SCENE[1], FILLED, stored),
+      madeDng(400, 300, () => SCENE[1], FILLED, { preview: stored }),
       'stored.dng',
     );
     expect(sent.headers.get('content-type')).toBe('image/jpeg');
@@ -178,6 +178,7 @@ describe('a raw file', () => {
 /** Width and height of the head, over what may be worked on. */
 function hugeClaim(): Buffer {
   const file = dng();
-  for (let at = 10; at < 10 + 12 * 25; at += 12) if ([256, 257].includes(file.readUInt16LE(at))) file.writeUInt32LE(60_000, at + 8);
+  const first = file.readUInt32LE(4) + 2;
+  for (let at = first; at < first + 12 * 20; at += 12) if ([256, 257].includes(file.readUInt16LE(at))) file.writeUInt32LE(60_000, at + 8);
   return file;
 }

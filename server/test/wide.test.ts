@@ -1,3 +1,4 @@
+import zlib from 'node:zlib';
 import sharp from 'sharp';
 import { emptyStack, newLayer, readPam, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo } from '@bexlen/api';
@@ -52,6 +53,48 @@ async function exported(photo: Photo, wish: object, stack: Stack = emptyStack): 
   const { body: version } = await ask<{ id: string }>('POST', `/photos/${photo.id}/versions`, { name: 'A', steps, cursor: 0 });
   return (await finished((await order(ask, { versionId: version.id, ...wish })).body as ExportJob)).bytes;
 }
+
+/** The PNG without a profile, which says by numbers that it is Display P3 (cICP: primaries 12, curve 13, no matrix, full range). */
+async function codedPng(): Promise<Buffer> {
+  const png = await plainPng();
+  const body = Buffer.concat([Buffer.from('cICP', 'latin1'), Buffer.from([12, 13, 0, 1])]);
+  const [length, sum] = [Buffer.from([0, 0, 0, 4]), Buffer.alloc(4)];
+  sum.writeUInt32BE(zlib.crc32(body));
+  return Buffer.concat([png.subarray(0, 33), length, body, sum, png.subarray(33)]);
+}
+async function codedAvif(): Promise<Buffer> {
+  const avif = await sharp(bytes, { raw }).avif({ lossless: true, chromaSubsampling: '4:4:4' }).toBuffer();
+  avif.writeUInt16BE(12, avif.indexOf('colrnclx', 0, 'latin1') + 8);
+  return avif;
+}
+
+it.each([
+  ['a PNG', codedPng, 'coded.png', 0],
+  ['an AVIF', codedAvif, 'coded.avif', 3],
+] as const)('%s that names Display P3 by numbers in the place of a profile is taken so', async (_, make, name, within) => {
+  const photo = await photoOf(await make(), name);
+  expect(photo).toMatchObject({ gamut: 'display-p3', depth: 8 });
+  const file = await exported(photo, { format: 'png' });
+  expect((await sharp(file).metadata()).icc?.equals(await profile('p3'))).toBe(true);
+  expect(furthest(await squaresOf(file), COLOURS)).toBeLessThanOrEqual(within);
+});
+
+it('16 bits with a profile of sRGB that another program wrote are taken as they stand', async () => {
+  const own = await profile('srgb');
+  // The same to all that read it, under another date.
+  const other = Buffer.from(own);
+  other.writeUInt16BE(1999, 24);
+  const deep = await sharp(
+    Uint16Array.from(bytes, (v) => 257 * v),
+    { raw },
+  )
+    .toColourspace('rgb16')
+    .png()
+    .toBuffer();
+  const photo = await photoOf(Buffer.concat(withPngProfile(deep, other, 'other')), 'other.png');
+  expect(photo).toMatchObject({ gamut: 'srgb', depth: 16 });
+  expect(furthest(await squaresOf(await exported(photo, { format: 'png', depth: 8 })), COLOURS)).toBeLessThanOrEqual(1);
+});
 
 describe('a photo in Display P3', () => {
   let photo: Photo;

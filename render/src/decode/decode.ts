@@ -3,7 +3,6 @@ import sharp, { type Sharp } from 'sharp';
 import { BexlenError, decode as decodeTone, encode as encodeTone, fitted, type Gamut, type Layout, type Rect } from '@bexlen/core';
 import { MAX_PIXELS } from './limits';
 import { inP3, primariesOf } from './primaries';
-import { profileOf } from './profile';
 import { turboJpeg, type TurboJpeg } from './turbo';
 
 export interface Decoded {
@@ -207,7 +206,8 @@ interface Head {
 /** What the head of a file tells. */
 async function headOf({ file, gamut = 'srgb' }: Pick<Source, 'file' | 'gamut'>): Promise<Head> {
   const { width, height, format, orientation = 1, icc, space, depth } = await sharp(file, { limitInputPixels: MAX_PIXELS }).metadata();
-  const native = gamut === 'srgb' ? icc === undefined || icc.equals(await profileOf('srgb')) : icc !== undefined && isP3(icc);
+  // Without a profile a photo is of Display P3 only where its file says so by numbers.
+  const native = icc === undefined || nativeIn(gamut, icc);
   const bits: 8 | 16 = depth === 'uchar' ? 8 : 16;
   const more = { orientation, icc, depth: bits, foreign: !native || space === 'cmyk', plain: format === 'jpeg' && orientation === 1 && native };
   return lying(orientation) ? { width: height, height: width, ...more } : { width, height, ...more };
@@ -220,9 +220,10 @@ async function wideHead(source: Source): Promise<(Head & { readonly icc: Buffer 
   return head.foreign && icc ? { ...head, icc } : undefined;
 }
 
-const isP3 = (icc: Buffer): boolean => {
-  const { gamut, native } = primariesOf(icc);
-  return gamut === 'display-p3' && native;
+/** Whether values with a profile are those of some primaries as they stand: by what it does, whoever wrote it. */
+const nativeIn = (gamut: Gamut, icc: Buffer): boolean => {
+  const found = primariesOf(icc);
+  return found.gamut === gamut && found.native;
 };
 
 const layoutOf = (

@@ -18,9 +18,10 @@ export function isSound(exif: Buffer): boolean {
   const small = order === 'II';
   const short = (at: number): number => (small ? block.readUInt16LE(at) : block.readUInt16BE(at));
   const long = (at: number): number => (small ? block.readUInt32LE(at) : block.readUInt32BE(at));
-  const waiting = [long(4)];
+  const waiting: { readonly place: number; readonly inChain: boolean }[] = [{ place: long(4), inChain: true }];
   const seen = new Set<number>();
-  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+    const { place: at, inChain } = next;
     if (at === 0) continue;
     if (seen.has(at) || seen.size >= MOST_DIRECTORIES || at + 2 > block.length) return false;
     seen.add(at);
@@ -32,9 +33,10 @@ export function isSound(exif: Buffer): boolean {
       const bytes = (SIZES[type] ?? 0) * count;
       if (bytes > 4 && long(from + 8) + bytes > block.length) return false;
       if (bytes > block.length || count > block.length) return false;
-      if (LEADS.has(tag)) waiting.push(long(from + 8));
+      if (LEADS.has(tag)) waiting.push({ place: long(from + 8), inChain: false });
     }
-    if (end + 4 <= block.length) waiting.push(long(end));
+    // Behind a directory that another one leads to there may be anything.
+    if (inChain && end + 4 <= block.length) waiting.push({ place: long(end), inChain: true });
   }
   return true;
 }

@@ -7,6 +7,7 @@ import { THUMB_EDGE } from '@bexlen/api';
 import { develop as developHeic, isHeic } from './heic';
 import { checkSize, MAX_PIXELS } from './limits';
 import { dateIn } from './metadata';
+import { codedPrimaries } from './coded-primaries';
 import { bytesAsShot, develop as developRaw, isRawFormat, rawFormatOf, type Developed } from './raw';
 import { primariesOf, type Primaries } from './primaries';
 import { profileOf, withJpegProfile } from './profile';
@@ -56,7 +57,8 @@ export async function inspect(file: string, name: string, thumb?: string, develo
   const format = FORMATS[meta.format];
   if (!format || (meta.format === 'heif' && meta.compression !== 'av1'))
     throw new BexlenError('unsupported-format', `${name} is a ${meta.format.toUpperCase()} file.`, `Bexlen reads ${READS}.`);
-  const { gamut, native } = meta.icc && meta.space !== 'cmyk' ? primariesOf(meta.icc) : SRGB;
+  const coded = meta.icc ? undefined : await codedPrimaries(file, format);
+  const { gamut, native } = meta.icc && meta.space !== 'cmyk' ? primariesOf(meta.icc) : (coded ?? SRGB);
   // What is wider or otherwise encoded is converted, in steps that are too fine to be seen.
   const depth = meta.depth === 'uchar' && (gamut === 'srgb' || native) ? 8 : 16;
   checkSize(name, meta, depth);

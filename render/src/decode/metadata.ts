@@ -1,7 +1,9 @@
+import fs from 'node:fs/promises';
 import { DOMParser, XMLSerializer, type Element } from '@xmldom/xmldom';
 import piexif from 'piexifjs';
 import sharp from 'sharp';
 import type { Policy } from '@bexlen/api';
+import { cameraNotes } from './camera-notes';
 import { isSound } from './exif-directories';
 
 /** What a file says of itself beside its pixels, as it is written into another. */
@@ -20,6 +22,8 @@ export interface Carried extends Metadata {
 
 /** How much of a part is read. EXIF in a JPEG has at most 64 KB; records of makers elsewhere can be longer. */
 const MOST_BYTES = { exif: 1_000_000, xmp: 4_000_000, iptc: 4_000_000 };
+/** Begins and ends of elements of XMP: a tree of many more takes a hundred times their bytes. */
+const MOST_ELEMENTS = 50_000;
 const NAMES = { exif: 'EXIF', xmp: 'XMP', iptc: 'IPTC' };
 
 const ORIENTATION = 274;
@@ -29,14 +33,15 @@ const EXIF_WORDS = 'Exif\0\0';
 /** What is carried over of an original: all of it, all but where it was taken, or nothing. What cannot be read is left behind, and told of. */
 export async function metadataOf(file: string, policy: Policy, size: { readonly width: number; readonly height: number }): Promise<Carried> {
   if (policy === 'strip') return { left: [] };
-  const found = await sharp(file, { limitInputPixels: false }).metadata();
+  const found = await blocksOf(file);
   const left: string[] = [];
   const part = (name: keyof Metadata, made: (block: Buffer) => Buffer | undefined): Metadata => {
     const block = found[name];
     if (!block) return {};
-    const kept = block.length > MOST_BYTES[name] ? undefined : made(block);
+    const tooMuch = excessOf(name, block);
+    const kept = tooMuch === undefined ? made(block) : undefined;
     if (kept) return { [name]: kept };
-    const why = block.length > MOST_BYTES[name] ? `it is longer than ${MOST_BYTES[name] / 1e6} MB` : 'it cannot be read';
+    const why = tooMuch ?? 'it cannot be read';
     left.push(`${NAMES[name]} of the original was left out: ${why}.`);
     return {};
   };
@@ -46,6 +51,25 @@ export async function metadataOf(file: string, policy: Policy, size: { readonly 
     ...(policy === 'noplace' && found.iptc && namesPlace(found.iptc) ? {} : part('iptc', (iptc) => iptc)),
     left,
   };
+}
+
+/** The blocks of a file as they are; of what lies as TIFF does, as raw files do, without any, what its directories say. */
+async function blocksOf(file: string): Promise<Metadata> {
+  const found = await sharp(file, { limitInputPixels: false })
+    .metadata()
+    .catch(() => undefined);
+  const { exif, xmp, iptc } = found ?? {};
+  const own = { ...(exif && { exif }), ...(xmp && { xmp }), ...(iptc && { iptc }) };
+  return found && (exif || found.format !== 'tiff') ? own : { ...own, ...cameraNotes(await fs.readFile(file)) };
+}
+
+/** What of a part is too much to be read, in words. */
+function excessOf(name: keyof Metadata, block: Buffer): string | undefined {
+  if (block.length > MOST_BYTES[name]) return `it is longer than ${MOST_BYTES[name] / 1e6} MB`;
+  if (name !== 'xmp') return undefined;
+  let elements = 0;
+  for (let at = block.indexOf('<'); at >= 0 && elements <= MOST_ELEMENTS; at = block.indexOf('<', at + 1)) elements++;
+  return elements > MOST_ELEMENTS ? `it has more than ${MOST_ELEMENTS} parts` : undefined;
 }
 
 /** The date and time at which a photo was taken, as its camera says, in no time zone: `2024-05-01T12:30:00`. */

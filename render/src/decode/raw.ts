@@ -6,6 +6,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { endingOf, isRawName, rawEndings, THUMB_EDGE } from '@bexlen/api';
 import { BexlenError, echoed, encode, shownAsShot } from '@bexlen/core';
+import { putBackLights } from './highlights';
 import { checkSize, MAX_PIXELS } from './limits';
 import { profileOf, withPngProfile } from './profile';
 
@@ -36,20 +37,29 @@ interface Told {
   readonly width: number;
   readonly height: number;
   readonly timestamp?: number | Date;
-  readonly color_data?: { readonly cam_mul?: readonly number[] };
+  readonly dng_version?: number;
+  readonly color_data?: {
+    readonly black?: number;
+    readonly maximum?: number;
+    readonly cam_mul?: readonly number[];
+    readonly rgb_cam?: readonly (readonly number[])[];
+    readonly dng_color?: readonly { readonly colormatrix: readonly (readonly number[])[] }[];
+  };
+  /** The part that is the picture, as the camera says. */
+  readonly raw_inset_crops?: readonly { readonly cleft: number; readonly ctop: number; readonly cwidth: number; readonly cheight: number }[];
 }
 
 /**
- * LibRaw's settings: the camera's white balance and matrix, adaptive homogeneity-directed interpolation, highlights blended from the channels that are not
- * full, 16 bits with the curve of Rec. 709 in a space that is wider than any screen.
+ * LibRaw's settings: the camera's white balance, adaptive homogeneity-directed interpolation, 16 bits with the curve of Rec. 709 of light as the camera sees it, each channel up to where its
+ * sensor is full.
  */
-const SETTINGS = { outputColor: 4, outputBps: 16, useCameraWb: true, noAutoBright: true, userQual: 3, highlight: 2 };
+const SETTINGS = { outputColor: 0, outputBps: 16, useCameraWb: true, noAutoBright: true, userQual: 3, highlight: 1 };
 
-/** LibRaw's wide space to linear Display P3: the inverse of its matrix `prophoto_rgb`, from linear sRGB, then that to Display P3 (CSS Color Module Level 4). */
+/** Linear sRGB to linear Display P3 (CSS Color Module Level 4). */
 const TO_P3 = [
-  [1.632423, -0.379596, -0.252822],
-  [-0.153692, 1.166697, -0.013007],
-  [0.010386, -0.06281, 1.052426],
+  [0.8224619687, 0.1775380313, 0],
+  [0.0331941989, 0.9668058011, 0],
+  [0.0170826307, 0.0723974407, 0.9105199286],
 ] as const;
 
 /** What is known of a raw file once it is developed. */
@@ -99,11 +109,21 @@ async function written(name: string, raw: InstanceType<Libraw['LibRaw']>, bytes:
   readable(name, () => raw.open(bytes, SETTINGS));
   const told = readable(name, () => raw.metadata(true));
   checkSize(name, { width: told.width, height: told.height, channels: 3 }, 16);
+  const cropbox = cropOf(told);
+  if (cropbox) readable(name, () => raw.open(bytes, { ...SETTINGS, cropbox }));
   const { width, height, colors, bits, data } = readable(name, () => raw.imageData());
   if (colors !== 3 || bits !== 16) throw unread(name);
   const pixels = new Uint16Array(data.buffer, data.byteOffset, width * height * 3);
-  const headroom = headroomOf(told);
-  toDisplayP3(pixels);
+  // Which matrix is used is known once it was developed.
+  const matrix = matrixOf(readable(name, () => raw.metadata(true)));
+  const gains = gainsOf(told);
+  if (!gains || !matrix) throw unread(name);
+  const headroom = Math.max(...gains) / Math.min(...gains);
+  const most = Math.max(...gains);
+  const [r, g, b] = gains;
+  toLight(pixels);
+  putBackLights(pixels, width, height, [(65535 * r) / most, (65535 * g) / most, (65535 * b) / most]);
+  toDisplayP3(pixels, matrix);
   const png = await sharp(pixels, { raw: { width, height, channels: 3 }, limitInputPixels: false })
     .toColourspace('rgb16')
     .png({ compressionLevel: 1 })
@@ -148,24 +168,50 @@ const unread = (name: string): BexlenError =>
     'Copy it again from where it came from, or save it as DNG or TIFF first.',
   );
 
-/** How much brighter than white recovered highlights can be: blending them makes room for the most amplified channel. */
-function headroomOf({ color_data: colour }: Told): number {
-  const gains = (colour?.cam_mul ?? []).slice(0, 3).filter((v) => v > 0);
-  return gains.length === 3 ? Math.max(...gains) / Math.min(...gains) : 1;
+type Three = readonly [number, number, number];
+
+/** What red, green and blue are multiplied by for the camera's white; nothing where they cannot be told. Recovered highlights can be brighter than white by as much as they differ. */
+function gainsOf({ color_data: colour }: Told): Three | undefined {
+  const [r = 0, g = 0, b = 0] = colour?.cam_mul ?? [];
+  if ((colour?.maximum ?? 1) <= (colour?.black ?? 0)) return undefined;
+  // A file that says nothing of its white is taken as balanced.
+  if (r === 0 && g === 0 && b === 0) return [1, 1, 1];
+  return [r, g, b].every((v) => Number.isFinite(v) && v > 0) ? [r, g, b] : undefined;
+}
+
+/** From the camera's balanced light to linear Display P3; nothing where that leads nowhere. */
+function matrixOf({ color_data: colour, dng_version: dng = 0 }: Told): readonly [Three, Three, Three] | undefined {
+  if (dng > 0 && colour?.dng_color?.every(({ colormatrix }) => colormatrix.flat().every((v) => v === 0))) return undefined;
+  const camera = colour?.rgb_cam ?? [];
+  const made = TO_P3.map((row) =>
+    [0, 1, 2].map((c) => row.reduce<number>((sum, v, k) => sum + v * (camera[k]?.[c] ?? 0), 0)),
+  ) as unknown as readonly [Three, Three, Three];
+  // White stays white.
+  return made.every((row) => Math.abs(row[0] + row[1] + row[2] - 1) < 0.05) ? made : undefined;
+}
+
+/** The part of a sensor that is the picture, where that is not all of it: left, top, width, height, as it lies. */
+function cropOf({ raw_inset_crops: crops }: Told): readonly number[] | undefined {
+  const [crop] = crops ?? [];
+  return crop && crop.cwidth > 0 && crop.cheight > 0 ? [crop.cleft, crop.ctop, crop.cwidth, crop.cheight] : undefined;
 }
 
 /** Rec. 709 encoded values to light (ITU-R BT.709-6, 1.2). */
 const light709 = (v: number): number => (v < 0.081 ? v / 4.5 : ((v + 0.099) / 1.099) ** (1 / 0.45));
 
-/** From values as LibRaw has them to encoded Display P3, in place. */
-function toDisplayP3(pixels: Uint16Array): void {
-  const lights = Float32Array.from({ length: 65536 }, (_, i) => light709(i / 65535));
+/** From values as LibRaw has them to linear light, in place. */
+function toLight(pixels: Uint16Array): void {
+  const lights = Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * light709(i / 65535)));
+  for (let i = 0; i < pixels.length; i++) pixels[i] = lights[pixels[i] as number] as number;
+}
+
+/** From the camera's light to encoded Display P3, in place. */
+function toDisplayP3(pixels: Uint16Array, [[a, b, c], [d, e, f], [g, h, k]]: readonly [Three, Three, Three]): void {
   const fine = 1 << 16;
   const encoding = Uint16Array.from({ length: fine + 1 }, (_, i) => Math.round(65535 * encode((i / fine) ** 2)));
-  const [[a, b, c], [d, e, f], [g, h, k]] = TO_P3;
   const written = (linear: number): number => encoding[Math.round(fine * Math.sqrt(Math.min(1, Math.max(0, linear))))] as number;
   for (let i = 0; i < pixels.length; i += 3) {
-    const [x, y, z] = [lights[pixels[i] as number] as number, lights[pixels[i + 1] as number] as number, lights[pixels[i + 2] as number] as number];
+    const [x, y, z] = [(pixels[i] as number) / 65535, (pixels[i + 1] as number) / 65535, (pixels[i + 2] as number) / 65535];
     pixels[i] = written(a * x + b * y + c * z);
     pixels[i + 1] = written(d * x + e * y + f * z);
     pixels[i + 2] = written(g * x + h * y + k * z);

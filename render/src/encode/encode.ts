@@ -37,8 +37,9 @@ const qualityOf = ({ format, quality }: Wish): number => quality ?? formatOf(for
 /** How a quality is coded: high ones keep the colour of every pixel. */
 export const jpegWish = (wish: Wish): JpegWish => ({ quality: qualityOf(wish), sampling: qualityOf(wish) >= 90 ? '4:4:4' : '4:2:0' });
 
-/** Formats that the library writes; it is handed a PNG with profile and metadata in it, which it passes on without touching the pixels. */
-const LIBRARY: Partial<Record<FormatId, (image: Sharp, wish: Wish) => Sharp>> = {
+/** How the library writes all others; it is handed a PNG with profile and metadata in it, which it passes on without touching the pixels, and which is the file itself where that is wanted. */
+const LIBRARY: Record<Exclude<FormatId, 'jpeg'>, ((image: Sharp, wish: Wish) => Sharp) | 'as it is'> = {
+  png: 'as it is',
   tiff: (image) => image.tiff({ compression: 'deflate', predictor: 'horizontal' }),
   webp: (image, wish) => image.webp({ quality: qualityOf(wish), smartSubsample: true }),
   avif: (image, wish) => image.avif({ quality: qualityOf(wish), effort: 0, chromaSubsampling: qualityOf(wish) >= 80 ? '4:4:4' : '4:2:0' }),
@@ -74,7 +75,7 @@ export async function encoded(pixels: Uint8Array, layout: Layout, wish: Wish, me
     .toBuffer();
   const tagged = withPngMetadata(withPngProfile(png, await profileOf(wish.gamut), wish.gamut ?? 'sRGB'), metadata);
   const write = LIBRARY[wish.format];
-  if (!write) return tagged;
+  if (write === 'as it is') return tagged;
   const again = sharp(Buffer.concat(tagged), { limitInputPixels: false }).keepIccProfile();
   if (metadata.exif) again.keepExif();
   if (metadata.xmp) again.keepXmp();
