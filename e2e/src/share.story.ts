@@ -1,4 +1,6 @@
 import fs from 'node:fs/promises';
+import http from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { fingers, mouse } from './hands';
 import { demo, demoWhole, House } from './house';
 import { expect, test } from './story';
@@ -62,8 +64,26 @@ test('a finished picture is copied where the device has no such sheet @wide', as
   expect(Math.max(...size)).toBe(2048);
 });
 
+/** A page of somebody else that sends a form with a file to Bexlen as soon as it is opened. @param policy whether it says where it comes from. */
+async function foreignPage(to: string, policy: string): Promise<{ address: string; server: http.Server }> {
+  const server = http.createServer((_request, answer) => {
+    answer.setHeader('Content-Type', 'text/html');
+    answer.end(`<meta name="referrer" content="${policy}">
+      <form method="post" enctype="multipart/form-data" action="${to}/received"><input type="file" name="photos"></form>
+      <script>
+        const carrier = new DataTransfer();
+        carrier.items.add(new File(['x'], 'foreign.jpg', { type: 'image/jpeg' }));
+        document.querySelector('input').files = carrier.files;
+        document.querySelector('form').submit();
+      </script>`);
+  });
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  return { address: `http://127.0.0.1:${port}`, server };
+}
+
 test('photos that another program hands over lie on the shelf, also while the server is away @phone', async ({ browser }) => {
-  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'allow' })).newPage();
+  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, serviceWorkers: 'allow' })).newPage();
   await page.goto(house.address);
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const ready = () => page.evaluate(async () => Boolean((await navigator.serviceWorker.ready).active && navigator.serviceWorker.controller));
@@ -71,6 +91,19 @@ test('photos that another program hands over lie on the shelf, also while the se
   const manifest = (await (await page.request.get(`${house.address}/manifest.webmanifest`)).json()) as {
     share_target: { action: string; params: { files: { name: string }[] } };
   };
+  // What a page of somebody else sends is not taken by itself, whether it says where it comes from or not.
+  const [said, silent] = [await foreignPage(house.address, 'unsafe-url'), await foreignPage(house.address, 'no-referrer')];
+  await page.goto(said.address);
+  await expect(page.getByText('The shelf is empty')).toBeVisible();
+  await page.goto(silent.address);
+  await expect(page.getByText(en.shelf.onePhotoHandedOver)).toBeVisible();
+  await button(page, en.shelf.discard).tap();
+  await page.reload();
+  await expect(page.getByText('The shelf is empty')).toBeVisible();
+  await expect(page.getByText(en.shelf.onePhotoHandedOver)).toBeHidden();
+  expect((await house.get<{ photos: unknown[] }>('/photos')).photos).toEqual([]);
+  said.server.close();
+  silent.server.close();
   await house.stop();
   const bytes = [...(await fs.readFile(demo('dunes.jpg')))];
   // The system sends a form to where the page says, and opens the shelf, to which that is answered.
@@ -83,6 +116,7 @@ test('photos that another program hands over lie on the shelf, also while the se
     { action: manifest.share_target.action, field: manifest.share_target.params.files[0]?.name ?? '', content: bytes },
   );
   await page.goto(house.address);
+  await button(page, en.shelf.takeIn).tap();
   await expect(page.getByText('from afar.jpg')).toBeVisible();
   await house.start();
   await expect(button(page, 'Open from afar')).toBeVisible();

@@ -153,6 +153,14 @@ export async function start(settings: Settings): Promise<Running> {
   app.use('/api', () => {
     throw new BexlenError('not-found', 'There is nothing under this address.', 'Look at the list of routes in docs/architecture.md.');
   });
+  // What other programs hand over is kept by the page's own worker, which a browser has once the page was opened in it.
+  app.post('/received', () => {
+    throw new BexlenError(
+      'conflict',
+      'These photos did not come in: Bexlen was not opened in this browser yet.',
+      'Open the shelf once, then hand them over again.',
+    );
+  });
   app.use(site(settings.site));
   app.use(answerFault(log));
 

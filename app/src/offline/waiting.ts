@@ -10,6 +10,8 @@ const waiting = z.object({
   roll: z.string().optional(),
   /** The upload that was begun of it. */
   upload: z.string().optional(),
+  /** Another program, or a page of somebody else, handed it over: it goes no further until somebody here wants it. */
+  handed: z.literal(true).optional(),
 });
 export type Waiting = z.infer<typeof waiting>;
 
@@ -34,3 +36,23 @@ export const waitingFiles = {
   remove: async (key: number): Promise<void> => (await db()).delete('waiting', key),
   all: async (): Promise<Waiting[]> => (await (await db()).getAll('waiting')).flatMap((one) => waiting.safeParse(one).data ?? []),
 };
+
+/** How many files, and how many bytes of them, may lie here unasked. */
+const MOST_HANDED = { files: 100, bytes: 1e9 };
+
+/** Keeps files that were handed over, as many as there is room for. @returns how many were left out. */
+export async function keepHanded(files: readonly File[]): Promise<number> {
+  const there = (await waitingFiles.all()).filter(({ handed }) => handed);
+  let [count, bytes] = [there.length, there.reduce((sum, { file }) => sum + file.size, 0)];
+  let leftOut = 0;
+  for (const file of files) {
+    const fits = count < MOST_HANDED.files && bytes + file.size <= MOST_HANDED.bytes;
+    if (!fits || (await waitingFiles.add({ name: file.name, file, handed: true })) === undefined) {
+      leftOut++;
+      continue;
+    }
+    count++;
+    bytes += file.size;
+  }
+  return leftOut;
+}

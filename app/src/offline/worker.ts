@@ -5,7 +5,7 @@ import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute, type 
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { CacheFirst, NetworkFirst } from 'workbox-strategies';
 import { KEEP_HEADER, keptIn, type Kept } from './kept';
-import { waitingFiles } from './waiting';
+import { keepHanded } from './waiting';
 
 declare const self: ServiceWorkerGlobalScope;
 /** All files of the page, by content; filled in when the page is built. */
@@ -76,13 +76,18 @@ for (const { method, path, then } of CHANGES)
     method,
   );
 
-/** Photos that another program hands over: they wait with those that are on their way to the shelf, which is opened and sends them. */
+/**
+ * Photos that another program hands over are kept aside, and the shelf asks what is to become of them: any page of the web can send such a form. One that says that it comes from elsewhere is not
+ * even kept.
+ */
 registerRoute(
   ({ url, sameOrigin }) => sameOrigin && url.pathname === '/received',
   async ({ request }) => {
+    if (/^https?:/.test(request.referrer) && new URL(request.referrer).origin !== self.location.origin) return Response.redirect('/', 303);
     const form = await request.formData();
-    for (const file of form.getAll('photos')) if (file instanceof File && file.size > 0) await waitingFiles.add({ name: file.name, file });
-    return Response.redirect('/', 303);
+    const files = (form.getAll('photos') as unknown[]).filter((file): file is File => file instanceof File && file.size > 0);
+    const leftOut = await keepHanded(files);
+    return Response.redirect(leftOut > 0 ? `/?leftout=${leftOut}` : '/', 303);
   },
   'POST',
 );

@@ -17,6 +17,7 @@ import { useFiles } from '../controls/FileField';
 import { noteShelf, shelfBefore } from '../state/place';
 import { useFilesFromOutside } from './dropped';
 import { FrameOf } from './FrameOf';
+import { Handed } from './Handed';
 import { Orphans } from './Orphans';
 import { IntoRoll, Rolls } from './Rolls';
 import { keyOf } from './pages';
@@ -220,6 +221,7 @@ export function Shelf() {
       {files.field}
       {phone && <Phone onClose={() => setPhone(false)} />}
       {device && <Device onClose={() => setDevice(false)} />}
+      <Handed />
       {moving && (
         <IntoRoll
           ids={chosen}

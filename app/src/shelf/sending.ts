@@ -68,7 +68,7 @@ export function importFiles(files: readonly File[], roll?: string): void {
 
 /** Goes on with what this browser had not sent when its page was left. What another page of it sends is left to that. */
 export async function goOnSending(): Promise<void> {
-  const left = await waitingFiles.all().catch((): Waiting[] => []);
+  const left = (await waitingFiles.all().catch((): Waiting[] => [])).filter(({ handed }) => !handed);
   await send(left.map(({ key, name, file, roll, upload }): Parcel => ({ id: ++count, name, file, roll, key: Promise.resolve(key), upload })));
 }
 
