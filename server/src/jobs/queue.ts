@@ -12,8 +12,8 @@ export const MOST_SECONDS = 1800;
 /** Of jobs that are over, the rows are kept for so long. */
 const KEPT_SECONDS = 3600;
 
-/** How soon a job is taken: what somebody waits for before what was ordered by the dozen. */
-export const PRIORITY = { alone: 10, sheet: 5, batch: 0 } as const;
+/** How soon a job is taken: what was begun already and lost with its machine before all, what somebody waits for before what was ordered by the dozen. */
+export const PRIORITY = { lost: 20, alone: 10, sheet: 5, batch: 0 } as const;
 
 /** A job as it is taken. */
 export interface Taken {

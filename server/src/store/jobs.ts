@@ -9,8 +9,11 @@ export interface Entered {
   readonly id: string;
   readonly format: ExportJob['format'];
   readonly batch: string | null;
+  /** So often it was begun, and its machine was lost. */
+  readonly interrupted?: number;
 }
-const priorityOf = ({ format, batch }: Entered): number => (format === 'pdf' ? PRIORITY.sheet : batch === null ? PRIORITY.alone : PRIORITY.batch);
+const priorityOf = ({ format, batch, interrupted = 0 }: Entered): number =>
+  interrupted > 0 ? PRIORITY.lost : format === 'pdf' ? PRIORITY.sheet : batch === null ? PRIORITY.alone : PRIORITY.batch;
 
 /** Has files made: each under a new job, whatever one it had. */
 export async function order(tx: Tx, queue: Queue, entries: readonly Entered[]): Promise<void> {
@@ -133,7 +136,7 @@ export function recover(db: Db, queue: Queue, alone: boolean, silentSeconds: num
            OR (o.state = 'waiting' AND o.job = ANY(SELECT j.id FROM pgboss.job j
              WHERE j.name = 'exports' AND j.state IN ('active', 'failed') AND ($3 OR j.started_on < now() - make_interval(secs => $4))))
          FOR UPDATE SKIP LOCKED)
-       RETURNING e.id, e.format, e.batch, e.state, e.job`,
+       RETURNING e.id, e.format, e.batch, e.interrupted, e.state, e.job`,
       [most, fault, alone, silentSeconds],
     );
     for (const { job } of rows) if (job !== null) await queue.over(tx, job);
