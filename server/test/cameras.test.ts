@@ -38,20 +38,15 @@ const jpegOf = async (width: number, height: number) => ({
 
 describe('files as cameras and phones write them go from import to a finished file, with the notes of camera and lens:', () => {
   it.each([
-    ['12 bits, packed', { bits: 12 }],
-    ['14 bits, packed, the mosaic from blue on', { bits: 14, pattern: 'BGGR' }],
-    ['16 bits, from green on', { pattern: 'GRBG' }],
+    ['12 bits, packed, upside down, with corrections of the lens', { bits: 12, orientation: 3, opcodes: true }],
+    ['14 bits, packed, from blue on, with matrices for two kinds of light', { bits: 14, pattern: 'BGGR', twoLights: true }],
+    ['16 bits, from green on, in tiles, with other levels', { pattern: 'GRBG', tile: 64, black: 1024, white: 15_000 }],
     ['12 bits, lossless JPEG', { bits: 12, compressed: true, pattern: 'GBRG' }],
-    ['14 bits, lossless JPEG in tiles', { bits: 14, compressed: true, tile: 64 }],
-    ['tiles as they are', { tile: 64 }],
+    ['14 bits, lossless JPEG in tiles, with a frame about the picture', { bits: 14, compressed: true, tile: 64, crop: [10, 8, 200, 60] }],
     ['a small picture first, the raw one below it', { bits: 12, thumbnail: true }],
     ['a small one first, a whole one behind, the raw one below', { bits: 14, compressed: true, thumbnail: true, preview: true }],
-    ['matrices for two kinds of light', { twoLights: true }],
-    ['corrections of the lens', { bits: 12, opcodes: true }],
     ['three samples a pixel', { linear: true }],
     ['three samples a pixel, lossless JPEG in tiles', { linear: true, compressed: true, tile: 64 }],
-    ['other levels of black and white', { black: 1024, white: 15_000 }],
-    ['a frame about the picture', { crop: [10, 8, 200, 60] }],
     [
       'a camera that sees other colours',
       {
@@ -62,7 +57,6 @@ describe('files as cameras and phones write them go from import to a finished fi
         ],
       },
     ],
-    ['upside down', { orientation: 3, bits: 12 }],
     ['on its side, framed', { orientation: 6, crop: [10, 8, 200, 60] }],
   ] as const satisfies [string, Omit<Camera, 'thumbnail' | 'preview'> & { thumbnail?: true; preview?: true }][])('%s', async (name, how) => {
     const { thumbnail, preview, ...rest } = { thumbnail: undefined, preview: undefined, ...how };

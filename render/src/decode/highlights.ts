@@ -5,7 +5,9 @@ const [NEARLY, FULL] = [0.9, 0.98];
 /** What is darker than this share of the least that a channel holds says nothing of the colour of lights. */
 const DARK = 0.4;
 /** How far apart (by their logarithms) two channels may put the light of a surrounding colour before that is not believed. */
-const APART = 0.2;
+const APART = 0.25;
+/** How much less a surrounding colour is believed where but one channel is known. */
+const LONELY = 0.1;
 
 /** Sums of red, green and blue over blocks, with how many pixels they are of: four numbers each. */
 interface Grid {
@@ -38,12 +40,19 @@ export function putBackLights(pixels: Uint16Array, width: number, height: number
       const [mr, mg, mb] = colour as unknown as [number, number, number];
       const known = 3 - sr - sg - sb;
       const light = known > 1e-3 ? ((1 - sr) * (r / mr) + (1 - sg) * (g / mg) + (1 - sb) * (b / mb)) / known : Math.max(r / mr, g / mg, b / mb);
-      const alike = agreement(1 - sr, r / mr, 1 - sg, g / mg) * agreement(1 - sg, g / mg, 1 - sb, b / mb) * agreement(1 - sb, b / mb, 1 - sr, r / mr);
+      const alike =
+        (1 - LONELY * lonely(1 - sr, 1 - sg, 1 - sb)) *
+        agreement(1 - sr, r / mr, 1 - sg, g / mg) *
+        agreement(1 - sg, g / mg, 1 - sb, b / mb) *
+        agreement(1 - sb, b / mb, 1 - sr, r / mr) *
+        reaching(sr, light * mr, r) *
+        reaching(sg, light * mg, g) *
+        reaching(sb, light * mb, b);
       // Where the surroundings are of another colour, lights are taken for what most are, from warm over white to cool: green is half way between red and blue.
       const made = [
-        r + sr * Math.max(0, alike * light * mr + (1 - alike) * (sg < 1 && sb < 1 ? 2 * g - b : Math.max(g, b)) - r),
-        g + sg * Math.max(0, alike * light * mg + (1 - alike) * (sr < 1 && sb < 1 ? (r + b) / 2 : Math.max(r, b)) - g),
-        b + sb * Math.max(0, alike * light * mb + (1 - alike) * (sr < 1 && sg < 1 ? 2 * g - r : Math.max(r, g)) - b),
+        r + sr * Math.max(0, alike * light * mr + (1 - alike) * (2 * g - b) - r),
+        g + sg * Math.max(0, alike * light * mg + ((1 - alike) * (r + b)) / 2 - g),
+        b + sb * Math.max(0, alike * light * mb + (1 - alike) * (2 * g - r) - b),
       ] as const;
       const lost = Math.min(sr, sg, sb);
       const grey = Math.max(...made);
@@ -60,6 +69,15 @@ function agreement(knownOne: number, one: number, knownTwo: number, two: number)
   const apart = Math.log(Math.max(1, one) / Math.max(1, two)) / APART;
   return 1 - knownOne * knownTwo * (1 - Math.exp(-apart * apart));
 }
+
+/** How far the light that a surrounding colour asks for is one by which a channel is full, 0..1, as far as it is. */
+function reaching(full: number, asked: number, seen: number): number {
+  const short = Math.log(Math.max(1, seen) / Math.max(1, asked)) / APART;
+  return short <= 0 ? 1 : 1 - full * (1 - Math.exp(-short * short));
+}
+
+/** How far no two channels are known, 0..1. */
+const lonely = (one: number, two: number, three: number): number => 1 - Math.max(one * two, two * three, three * one);
 
 /** What is bright and not full, block by block. */
 function gathered(pixels: Uint16Array, width: number, height: number, full: readonly [number, number, number]): Grid {
