@@ -78,6 +78,13 @@ module.exports = {
     { name: 'no interface in the server', severity: 'error', from: { path: '^server/src/' }, to: { path: '^(cli|app|bench|e2e)/' } },
     { name: 'no server in the command line', severity: 'error', from: { path: '^cli/src/' }, to: { path: '^(server|app|bench|e2e)/' } },
     { name: 'no server in the page', severity: 'error', from: { path: '^app/src/' }, to: { path: '^(render|server|cli)/' } },
+    {
+      name: 'no engine in the page',
+      comment: 'It runs in workers: the page would bring it along, and load for longer.',
+      severity: 'error',
+      from: { path: '^(app|api)/src/|^core/src/index', pathNot: `^app/src/engine/worker|${TESTS}` },
+      to: { path: '^core/(src/(engine/(index|engine|worker)|gpu/|formats/xml)|kernels/)', dependencyTypesNot: ['type-only'] },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

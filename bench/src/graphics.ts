@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
-import { emptyMask, newPart, type Engine, type Stack } from '@bexlen/core';
+import { emptyMask, newPart, type Stack } from '@bexlen/core';
+import type { Engine } from '@bexlen/core/engine';
 import { Arena } from '@bexlen/core/gpu/arena';
 import { GpuMachine } from '@bexlen/core/gpu/machine';
 import { GpuPlan, type Ground } from '@bexlen/core/gpu/plan';

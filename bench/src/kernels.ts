@@ -1,5 +1,6 @@
 import sharp from 'sharp';
-import type { Engine, Layer, Stack } from '@bexlen/core';
+import type { Engine } from '@bexlen/core/engine';
+import type { Layer, Stack } from '@bexlen/core';
 import { less, report, scaled, side } from './timing';
 import { layer, newEngine, pixelsOf, stackOf } from './work';
 

@@ -3,6 +3,7 @@ import { benchDrag } from './drag';
 import { benchExports } from './exports';
 import { benchBlur, benchGrowth, benchPoint } from './kernels';
 import { benchBrush } from './brush';
+import { benchFirst } from './first';
 import { benchFocus } from './focus';
 import { benchGamut } from './gamut';
 import { benchHouse } from './house';
@@ -28,6 +29,7 @@ const parts: Record<string, () => Promise<void>> = {
   focus: () => benchFocus(Math.max(2, ROUNDS - 3)),
   brush: () => benchBrush(ROUNDS),
   graphics: () => benchGraphics(Math.max(1, ROUNDS - 3)),
+  first: () => benchFirst(ROUNDS),
   looks: benchLooks,
   memory: benchMemory,
   house: benchHouse,

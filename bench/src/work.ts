@@ -2,7 +2,8 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import v8 from 'node:v8';
 import sharp from 'sharp';
-import { Engine, emptyStack, Resources, instantiate, kindOf, newLayer, newMemory, type KindLayer, type Layer, type Stack } from '@bexlen/core';
+import { Engine, instantiate, newMemory } from '@bexlen/core/engine';
+import { emptyStack, Resources, kindOf, newLayer, type KindLayer, type Layer, type Stack } from '@bexlen/core';
 import type { EngineFiles } from '@bexlen/render/pool/pool';
 
 /** What the stacks that are timed name. */

@@ -3,7 +3,8 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { Engine, instantiate, newMemory, readLook, type StoreFormat } from '@bexlen/core';
+import { Engine, instantiate, newMemory, type StoreFormat } from '@bexlen/core/engine';
+import { readLook } from '@bexlen/core';
 
 const root = path.resolve(import.meta.dirname, '../..');
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'bexlen-cli-'));

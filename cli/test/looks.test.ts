@@ -1,7 +1,8 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
-import { clipped, Engine, instantiate, newMemory, readLook, proxyOf, type Look } from '@bexlen/core';
+import { clipped, readLook, proxyOf, type Look } from '@bexlen/core';
+import { Engine, instantiate, newMemory } from '@bexlen/core/engine';
 
 /** The looks that come with Bexlen, on the demo photos over their whole range: nothing that was clean is clipped, and nothing goes black, white or strange. */
 const root = path.resolve(import.meta.dirname, '../..');

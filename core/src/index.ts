@@ -1,3 +1,7 @@
+/**
+ * What the page, the server and the command line share. What only some of them run is named by its own path, so that the page does not bring it along: the engine (`@bexlen/core/engine`),
+ * readers of XML (`formats/xml`, `formats/read-cdl`).
+ */
 export { BexlenError, type FaultCode } from './errors';
 export { clamp, unit } from './clamp';
 export { isToldIn, toldIn, type ToldLanguage } from './words';
@@ -15,7 +19,6 @@ export type { Gamut } from './pixels/gamut';
 export { pressed, shownAsShot } from './pixels/roll-off';
 export { decode, encode, hexOf } from './pixels/colour';
 export { around, bytesPerPixel, fitted, longEdge, type Layout, type Rect, type Size } from './pixels/picture';
-export { instantiate, newMemory } from './pixels/kernels';
 export {
   asItCame,
   geometryParams,
@@ -61,13 +64,11 @@ export { beginning, buildingOf, onItsWay, withoutMissing, type Building } from '
 export { beneathLook, placesOfLooks, putOn, type PlaceOfLook } from './looks/putting';
 export { takeLook, type Taking } from './looks/taking';
 export * from './stack';
-export * from './engine';
 export { emptyMask, joins, isEffective, joinParams, maskParams, MOST_PARTS, newPart, type Join, type Mask, type Part } from './masks/mask';
 export { partKindOf, partKinds, type PartId } from './masks/parts';
 export { cornersOf, isConvex, type Corners, type Placing } from './picture/placing';
 export { MOST_FOCUSES, newFocus } from './focus/focus';
 export { focusShapeOf, focusShapes, type FocusShapeId } from './focus/shapes';
 export { latticePicture, leftWords, tableFrom, tableOf, TABLE_SIZES, type TableSize } from './formats/table';
-export { correctionsOf, cutsBetween, gradeOf, readCdl, writeCc, writeCcc, type Correction } from './formats/cdl';
-export { readXml } from './formats/xml';
+export { correctionsOf, cutsBetween, gradeOf, writeCc, writeCcc, type Correction } from './formats/cdl';
 export { checkName, fileName, nameWords, plainName, usualName, type Named } from './formats/names';

@@ -1,6 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { Engine, emptyStack, instantiate, kindOf, kinds, modes, newLayer, newMemory, type KindLayer, type Stack } from '@bexlen/core';
+import { Engine, instantiate, newMemory } from '@bexlen/core/engine';
+import { emptyStack, kindOf, kinds, modes, newLayer, type KindLayer, type Stack } from '@bexlen/core';
 import { expect, test } from './story';
 
 const root = path.resolve(import.meta.dirname, '../..');

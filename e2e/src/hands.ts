@@ -47,19 +47,13 @@ const MIDDLE = { x: 0.5, y: 0.5 };
 /** A finger needs this long to come back after a drag. Less than a tenth of a second later, the browser takes a tap for the end of a flick and makes no click of it. */
 const BACK_MS = 300;
 
-/** How long a tap may take to become a click, when the page is busy. */
-const CLICK_MS = 2000;
-
-/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. What is returned, called when it was tapped, tells whether one came. */
-async function clickToCome(page: Page): Promise<() => Promise<boolean>> {
+/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. What is returned waits for it. */
+async function clickToCome(page: Page): Promise<() => Promise<unknown>> {
   const click = await page.evaluateHandle(() => ({
-    comes: new Promise<boolean>((resolve) => addEventListener('click', () => setTimeout(() => resolve(true), 0), { once: true, capture: true })),
+    comes: new Promise((resolve) => addEventListener('click', () => setTimeout(resolve, 0), { once: true, capture: true })),
   }));
   // A tap may leave the page; then there is nothing to wait for.
-  return () =>
-    click
-      .evaluate(({ comes }, ms) => Promise.race([comes, new Promise<boolean>((resolve) => setTimeout(() => resolve(false), ms))]), CLICK_MS)
-      .catch(() => true);
+  return () => click.evaluate(({ comes }) => comes).catch(() => undefined);
 }
 
 /** Fingers on a phone: real touch events through the browser's own input. */
@@ -74,11 +68,7 @@ export async function fingers(page: Page): Promise<Hands> {
       count++;
       const clicked = await clickToCome(page);
       await target.tap();
-      if (await clicked()) return;
-      // Seldom the browser makes no click of a tap; who taps a button that does nothing taps it again.
-      const again = await clickToCome(page);
-      if (await target.isVisible()) await target.tap();
-      await again();
+      await clicked();
     },
     tapAt: async (target, at) => {
       count++;
@@ -93,6 +83,8 @@ export async function fingers(page: Page): Promise<Hands> {
       for (let i = 1; i <= STEPS; i++) await touch('touchMove', { x: from.x + (dx * i) / STEPS, y: from.y + (dy * i) / STEPS });
       await down;
       await touch('touchEnd');
+      // Who draws sees where it ended before reaching for the next.
+      await page.evaluate(() => new Promise(requestAnimationFrame));
       await page.waitForTimeout(BACK_MS);
     },
     hold: async (target, meanwhile) => {

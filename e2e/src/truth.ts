@@ -1,7 +1,8 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { Engine, instantiate, isPicture, newMemory, pictureSize, shapeOf, type Layout, type Resources, type Stack } from '@bexlen/core';
+import { Engine, instantiate, newMemory } from '@bexlen/core/engine';
+import { isPicture, pictureSize, shapeOf, type Layout, type Resources, type Stack } from '@bexlen/core';
 
 const kernels = path.resolve(import.meta.dirname, '../../build/kernels.wasm');
 

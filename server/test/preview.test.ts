@@ -2,7 +2,8 @@ import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { differenceCiede2000 } from 'culori';
-import { Engine, instantiate, newMemory, readLook, type Layout, type Stack } from '@bexlen/core';
+import { Engine, instantiate, newMemory } from '@bexlen/core/engine';
+import { readLook, type Layout, type Stack } from '@bexlen/core';
 import { decode, decodeFitted } from '@bexlen/render/decode/decode';
 
 /** The picture on the bench is computed small, the file large: they must look the same. */

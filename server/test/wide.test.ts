@@ -1,4 +1,5 @@
 import zlib from 'node:zlib';
+import { converter } from 'culori';
 import sharp from 'sharp';
 import { emptyStack, newLayer, readPam, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo } from '@bexlen/api';
@@ -6,6 +7,7 @@ import { withJpegProfile, withPngProfile } from '@bexlen/render/decode/profile';
 import { asking, order } from './asking';
 import { serverForAll, upload } from './server';
 
+const oklch = converter('oklch');
 const server = serverForAll(20e6);
 const { ask, finished } = asking(() => server.address);
 
@@ -165,31 +167,49 @@ it('what is laid over it comes into its primaries', async () => {
   expect(furthest((await squaresOf(file)).slice(0, 3), IN_P3)).toBeLessThanOrEqual(1);
 });
 
-it('a photo that is wider than Display P3 is worked on in that, in 16 bits; what it holds is there, and what it does not still differs', async () => {
-  // Values of a large space with the curve of a power: greys, a soft colour, a strong one, and the strongest green.
-  const wide = await wideProfile();
-  const photo = await photoOf(Buffer.concat(withPngProfile(await plainPng(), wide, 'Wide')), 'very wide.png');
+it('a photo that is wider than Display P3 is worked on in that, in 16 bits; what it does not hold comes in at its hue and still differs', async () => {
+  // From a grey to each of six strong colours, in steps.
+  const ways = ['011', '001', '101', '100', '110', '010'];
+  const STEPS = 12;
+  const values = ways.flatMap((way) =>
+    Array.from({ length: STEPS }, (_, i) => [...way].map((full) => (full === '1' ? 0.7 : 0.7 - (0.6 * i) / STEPS))),
+  );
+  const row = { width: SIDE * values.length, height: SIDE, channels: 3 } as const;
+  const pixels = Uint16Array.from(
+    { length: row.width * SIDE * 3 },
+    (_, i) => 65535 * (values[Math.floor(((i / 3) % row.width) / SIDE)]?.[i % 3] ?? 0),
+  );
+  const deep = await sharp(pixels, { raw: row }).toColourspace('rgb16').png().toBuffer();
+  const photo = await photoOf(Buffer.concat(withPngProfile(deep, await wideProfile(), 'Wide')), 'very wide.png');
   expect(photo).toMatchObject({ gamut: 'display-p3', depth: 16 });
-  const squares = await squaresOf(await exported(photo, { format: 'png', depth: 8 }));
-  // 128 by a power of 1.8 is 0.289 of light, which is encoded as 147 or 148.
-  expect(Math.abs((squares[4]?.[0] ?? 0) - 147.5)).toBeLessThanOrEqual(1);
-  expect(new Set(squares.map(String)).size).toBe(COLOURS.length);
-  [1, 1, 0, 0].forEach((strongest, i) => {
-    const square = squares[i] ?? [];
-    expect(square.indexOf(Math.max(...square))).toBe(strongest);
-    expect(Math.max(...square) - Math.min(...square)).toBeGreaterThan(60);
+  const file = await exported(photo, { format: 'png', depth: 16 });
+  const { data } = await sharp(file, { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
+  const made = values.map((_, i) => [0, 1, 2].map((c) => data.readUInt16LE(6 * ((SIDE / 2) * row.width + i * SIDE + SIDE / 2) + 2 * c) / 65535));
+  const turns = values.map((rgb, i) => {
+    const [x, y, z] = [0, 1, 2].map((j) => rgb.reduce((sum, v, c) => sum + v ** 1.8 * (WIDE[c]?.[j] as number), 0)) as [number, number, number];
+    const [r, g, b] = made[i] as [number, number, number];
+    const [was, is] = [oklch({ mode: 'xyz50', x, y, z }), oklch({ mode: 'p3', r, g, b })];
+    return was.c < 0.02 ? 0 : Math.abs((((is.h ?? 0) - (was.h ?? 0) + 540) % 360) - 180);
   });
+  expect(turns.filter((turn) => turn > 2)).toEqual([]);
+  expect(new Set(made.map((rgb) => rgb.map((v) => Math.round(1024 * v)).join())).size).toBe(new Set(values.map(String)).size);
 });
 
-/** A profile of primaries far outside of what is seen on screens (those of ISO 22028-2), with a power of 1.8. */
+/** Red, green and blue of ISO 22028-2 in D50: far outside of what is seen on screens. */
+const WIDE = [
+  [0.7977, 0.288, 0],
+  [0.1352, 0.7119, 0],
+  [0.0313, 0.0001, 0.8249],
+] as const;
+
+/** A profile of those, with a power of 1.8. */
 async function wideProfile(): Promise<Buffer> {
   const icc = Buffer.from(await profile('p3'));
   const tags = new Map(
     Array.from({ length: icc.readUInt32BE(128) }, (_, i) => [icc.toString('latin1', 132 + 12 * i, 136 + 12 * i), icc.readUInt32BE(136 + 12 * i)]),
   );
-  const columns = { rXYZ: [0.7977, 0.288, 0], gXYZ: [0.1352, 0.7119, 0], bXYZ: [0.0313, 0.0001, 0.8249] };
-  for (const [name, xyz] of Object.entries(columns))
-    xyz.forEach((v, c) => icc.writeInt32BE(Math.round(v * 65536), (tags.get(name) ?? 0) + 8 + 4 * c));
+  for (const [i, name] of ['rXYZ', 'gXYZ', 'bXYZ'].entries())
+    WIDE[i]?.forEach((v, c) => icc.writeInt32BE(Math.round(v * 65536), (tags.get(name) ?? 0) + 8 + 4 * c));
   const curve = tags.get('rTRC') ?? 0;
   // Of type 0 only the power is read.
   icc.writeUInt16BE(0, curve + 8);

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { StyleSheet, Text } from 'react-native';
 import FileUp from 'lucide-react-native/icons/file-up';
-import { gradeOf, readCdl, type Correction, type KindLayer } from '@bexlen/core';
+import { gradeOf, type Correction, type KindLayer } from '@bexlen/core';
 import { Button } from '../controls/Button';
 import { useFiles } from '../controls/FileField';
 import { Recede } from '../controls/held';
@@ -22,6 +22,7 @@ export function ListFile({ layer }: { layer: KindLayer }) {
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     try {
+      const { readCdl } = await import('@bexlen/core/formats/read-cdl');
       const found = readCdl(await file.text());
       const [only] = found;
       setWords('');

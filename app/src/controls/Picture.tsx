@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useSyncExternalStore } from 'react';
-import type { Drawing } from '@bexlen/core';
+import type { Drawing } from '@bexlen/core/engine';
 import { gamutOf } from '../state/wide';
 import { tellInSight } from './inSight';
 

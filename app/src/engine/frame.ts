@@ -1,4 +1,5 @@
-import type { Drawing, FromWorker, Gamut, Tones } from '@bexlen/core';
+import type { Drawing, FromWorker, Tones } from '@bexlen/core/engine';
+import type { Gamut } from '@bexlen/core';
 import { newImage } from '../state/wide';
 
 export interface Frame {

@@ -1,4 +1,4 @@
-import type { FromWorker } from '@bexlen/core';
+import type { FromWorker } from '@bexlen/core/engine';
 
 /**
  * Hears the engine's workers: what the first says, and what any of them, or the hearing itself, throws.

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
-import { soloed, type Crop, type Stack, type Tones } from '@bexlen/core';
+import { soloed, type Crop, type Stack } from '@bexlen/core';
+import type { Tones } from '@bexlen/core/engine';
 import { useBench } from '../state/bench';
 import type { Frame } from './frame';
 

@@ -1,4 +1,5 @@
-import { emptyStack, newLayer, type FromWorker, type Stack, type ToWorker } from '@bexlen/core';
+import { emptyStack, newLayer, type Stack } from '@bexlen/core';
+import type { FromWorker, ToWorker } from '@bexlen/core/engine';
 import { Studio } from './studio';
 
 type Render = Extract<ToWorker, { type: 'render' }>;

@@ -1,25 +1,23 @@
 import {
   around,
-  control,
   copies,
   fitted,
   GRID,
   isAsItCame,
   neededOf,
-  newMemory,
   pictureSize,
   readPam,
   shapeOf,
-  type FromWorker,
   type Gamut,
   type Geometry,
   type Patch,
   type Rect,
-  type Slot,
   type Stack,
-  type ToWorker,
-  startPool,
 } from '@bexlen/core';
+import { control } from '@bexlen/core/engine/work/pool';
+import { newMemory } from '@bexlen/core/pixels/kernels';
+import type { FromWorker, Slot, ToWorker } from '@bexlen/core/engine';
+import { startPool } from '@bexlen/core/engine/pool-start';
 import built from './built.json';
 import { toFrame, type Frame } from './frame';
 import { holdsWide } from '../state/wide';

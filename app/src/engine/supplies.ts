@@ -1,4 +1,5 @@
-import type { Stack, ToWorker } from '@bexlen/core';
+import type { Stack } from '@bexlen/core';
+import type { ToWorker } from '@bexlen/core/engine';
 import { Cubes } from './cubes';
 import { Pictures } from './pictures';
 import { Strokes } from './strokes';

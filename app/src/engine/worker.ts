@@ -1,3 +1,3 @@
-import { startWorker, type Wire } from '@bexlen/core';
+import { startWorker, type Wire } from '@bexlen/core/engine';
 
 startWorker(self as unknown as Wire);

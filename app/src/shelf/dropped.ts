@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { fromEvent, type FileWithPath } from 'file-selector';
+import type { FileWithPath } from 'file-selector';
 import { isPhotoName } from '@bexlen/api';
 import { importFiles } from './sending';
 
@@ -12,12 +12,20 @@ function inFolders(all: readonly FileWithPath[]): { files: File[]; roll: string 
   return { files: all.filter((file) => folderOf(file) === undefined || isPhotoName(file.name)), roll: undefined };
 }
 
+/** What reads folders comes once the shelf stands: a drop has to be read at once, or it is gone. */
+let readFolders: ((event: Event) => Promise<(FileWithPath | DataTransferItem)[]>) | undefined;
+
 /** Photos dropped on the page or pasted into it. */
 export function useFilesFromOutside(): void {
   useEffect(() => {
     const over = (event: DragEvent): void => event.preventDefault();
-    const take = async (event: Event): Promise<void> => {
-      const { files, roll } = inFolders(((await fromEvent(event)) as FileWithPath[]).filter((file) => file instanceof File));
+    void import('file-selector').then(
+      ({ fromEvent }) => (readFolders = fromEvent),
+      () => undefined,
+    );
+    const take = async (event: DragEvent): Promise<void> => {
+      const dropped = readFolders ? await readFolders(event) : [...(event.dataTransfer?.files ?? [])];
+      const { files, roll } = inFolders(dropped.filter((file) => file instanceof File));
       if (files.length > 0) importFiles(files, roll);
     };
     const drop = (event: DragEvent): void => {

@@ -1,5 +1,5 @@
 import limit from 'p-limit';
-import { Upload as Tus, type DetailedError } from 'tus-js-client';
+import type { DetailedError } from 'tus-js-client';
 import { create } from 'zustand';
 import { isRawName } from '@bexlen/api';
 import { useReach } from '../state/news';
@@ -148,7 +148,11 @@ async function reachable(): Promise<void> {
 }
 
 /** Brings all bytes of a file to the server, from where it stopped. Returns the id of the upload. */
-function carried(parcel: Parcel): Promise<string> {
+async function carried(parcel: Parcel): Promise<string> {
+  // It comes with the first file that is sent.
+  const { Upload: Tus } = await import('tus-js-client').catch((): never => {
+    throw new Refusal(OFFLINE);
+  });
   return new Promise((resolve, reject) => {
     let moved = performance.now();
     const end = (): void => {

@@ -1,4 +1,4 @@
-import type { ToWorker } from '@bexlen/core';
+import type { ToWorker } from '@bexlen/core/engine';
 import { beginDrawing, drawnBy, letGraphicsDraw, useDrawing } from './drawing';
 
 type Wish = Extract<ToWorker, { type: 'graphics' }>;

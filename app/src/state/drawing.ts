@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { create } from 'zustand';
-import type { Drawing, ToWorker } from '@bexlen/core';
+import type { Drawing, ToWorker } from '@bexlen/core/engine';
 import { keepHabit, readHabit } from './habits';
 
 const KEY = 'bexlen-graphics';

@@ -14,3 +14,4 @@ export { startWorker, type FromWorker, type Slot, type ToWorker, type Wire } fro
 export { startPool } from './pool-start';
 export { control } from './work/pool';
 export type { StoreFormat } from './plan/plan';
+export { instantiate, newMemory } from '../pixels/kernels';

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { floats } from '../../test/engine';
 import { layer, stackOf } from '../../test/kernels';
-import { correctionOf, correctionsOf, cutsBetween, gradeOf, plainCorrection, readCdl, writeCc, writeCcc, type Correction } from './cdl';
+import { correctionOf, correctionsOf, cutsBetween, gradeOf, plainCorrection, writeCc, writeCcc, type Correction } from './cdl';
+import { readCdl } from './read-cdl';
 
 const GIVEN = `<?xml version="1.0" encoding="UTF-8"?>
 <ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">

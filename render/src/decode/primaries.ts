@@ -1,4 +1,5 @@
-import { decode, encode, pressed, type Gamut } from '@bexlen/core';
+import { decode, encode, type Gamut } from '@bexlen/core';
+import { broughtIn, linearFrom } from '@bexlen/core/pixels/gamut';
 import type { Decoded } from './decode';
 
 /** What a colour profile says of a photo. */
@@ -54,13 +55,14 @@ export function primariesOf(icc: Buffer): Primaries {
 const TO_P3: readonly Xyz[] = inverse(P3);
 /** Entries of the table that encodes light. */
 const FINE = 1 << 16;
-/** How far from grey to the edge of Display P3 colours stay as they are, and how much further than the edge comes to it. */
-const KNEE = 0.9;
-const FURTHEST = 2;
+/** How far from grey to the edge of Display P3, in linear light, colours surely stay as they are. */
+const SURELY = 0.5;
+/** Colours so far beyond what Display P3 holds, as a multiple of it, come to lie on its edge: further than any that is to be seen. */
+const FURTHEST = 8;
 
 /**
- * Pixels with a profile that `primariesOf` calls wide as 16 bits of Display P3. What that cannot hold is brought in towards the grey of its luminance, pressed together
- * beyond a knee, so that what differed still differs.
+ * Pixels with a profile that `primariesOf` calls wide as 16 bits of Display P3. What that cannot hold is brought in at its hue, as from Display P3 into sRGB
+ * (`broughtIn`).
  */
 export function inP3({ layout, pixels }: Decoded, icc: Buffer): Decoded {
   const { width, height, channels, depth } = layout;
@@ -83,10 +85,7 @@ export function inP3({ layout, pixels }: Decoded, icc: Buffer): Decoded {
     let [r, g, b] = [row(m, x, y, z), row(n, x, y, z), row(o, x, y, z)];
     const grey = Math.min(1, Math.max(0, 0.229 * r + 0.6917 * g + 0.0793 * b));
     const beyond = Math.max(reach(r, grey), reach(g, grey), reach(b, grey));
-    if (beyond > KNEE) {
-      const share = pressed(beyond, KNEE, FURTHEST) / beyond;
-      [r, g, b] = [grey + (r - grey) * share, grey + (g - grey) * share, grey + (b - grey) * share];
-    }
+    if (beyond > SURELY) [r, g, b] = broughtIn(linearFrom('display-p3', [r, g, b]), 'display-p3', FURTHEST);
     out[i] = written(r);
     out[i + 1] = written(g);
     out[i + 2] = written(b);

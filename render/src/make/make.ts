@@ -17,8 +17,8 @@ import {
   type Shape,
   type PhotoProxy,
   type Stack,
-  type StoreFormat,
 } from '@bexlen/core';
+import type { StoreFormat } from '@bexlen/core/engine';
 import { coming, decodeFitted, here, uprightSize, type Coming, type Decoded, type Source } from '../decode/decode';
 import { checkSides, depthOf, encode, jpegWish, writeJpeg, type Wish } from '../encode/encode';
 import type { Metadata } from '../decode/metadata';

@@ -1,18 +1,8 @@
 import fs from 'node:fs/promises';
 import v8 from 'node:v8';
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
-import {
-  BexlenError,
-  control,
-  newMemory,
-  type FromWorker,
-  startPool,
-  type Gamut,
-  type Shape,
-  type Stack,
-  type StoreFormat,
-  type ToWorker,
-} from '@bexlen/core';
+import { BexlenError, type Gamut, type Shape, type Stack } from '@bexlen/core';
+import { control, newMemory, type FromWorker, startPool, type StoreFormat, type ToWorker } from '@bexlen/core/engine';
 import type { Coming } from '../decode/decode';
 
 /** Where the built worker and kernels lie. */

@@ -1,6 +1,6 @@
 import os from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
-import { startWorker, type Wire } from '@bexlen/core';
+import { startWorker, type Wire } from '@bexlen/core/engine';
 
 if (!parentPort) throw new Error('this is a worker');
 const { niceness } = workerData as { readonly niceness: number };

@@ -1,7 +1,8 @@
 import path from 'node:path';
 import type { Element } from '@xmldom/xmldom';
 import sharp from 'sharp';
-import { BexlenError, echoed, fitName, readXml, type ModeId } from '@bexlen/core';
+import { BexlenError, echoed, fitName, type ModeId } from '@bexlen/core';
+import { readXml } from '@bexlen/core/formats/xml';
 import { withZip, type OpenZip } from '@bexlen/render/files/zips';
 import { checkSize } from '@bexlen/render/decode/limits';
 import { modeOfOperator } from './modes';
