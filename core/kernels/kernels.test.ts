@@ -167,7 +167,7 @@ describe('WebAssembly kernels and their twins', () => {
       );
     }
     k.level(OUT, N, 1);
-    k.gate(OUT, IN, N, TABLE);
+    k.gate(OUT, IN, N, TABLE, 0.2, 0.7, 0.1);
     expect(f[OUT / 4]).toBe(f[TABLE / 4]);
   });
   it('other tables are not left by what is no number, or endless', async () => {
@@ -195,7 +195,7 @@ describe('WebAssembly kernels and their twins', () => {
     expectSame(
       (k) => {
         k.level(OUT, N, 0.8);
-        k[name](OUT, IN, N, TABLE);
+        k[name](OUT, IN, N, TABLE, 0.3, 0.5, 0.2);
       },
       N,
       name === 'gate' ? opaque : undefined,
@@ -283,7 +283,7 @@ describe('WebAssembly kernels and their twins', () => {
         (f) => f.set(weights(), SMALL / 4),
       );
   });
-  it('histogram', () => expectSameBytes((k) => k.histogram(OUT, IN, N), 1024));
+  it('histogram', () => expectSameBytes((k) => k.histogram(OUT, IN, N, 0.3, 0.5, 0.2), 1024));
 
   it('warp', () => expectSame((k) => k.warp(OUT, IN, 23, 31, N, -3, 2, 1, 0.83, 0.31, 0.004), 4 * N));
 });

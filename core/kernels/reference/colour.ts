@@ -1,10 +1,9 @@
-import { clamp, span, straight, type Views } from './views';
+import { clamp, span, straight, toneOf, type Views, type Weights } from './views';
 
 const LAST = 4095;
 /** Bytes of one tone table. */
 const ONE = 4096 * 8;
 const HAIR = 1e-6;
-const luma = ([r = 0, g = 0, b = 0]: readonly number[]): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /** Twins of kernels/wasm/point.ts. */
 export function point(m: Views) {
@@ -16,8 +15,8 @@ export function point(m: Views) {
   const eachPixel = (n: number, f: (i: number) => void): void => {
     for (let i = 0; i < n; i++) f(i);
   };
-  const gateBy = (coverage: number, s: number, n: number, table: number): void =>
-    eachPixel(n, (i) => m.setF(coverage + 4 * i, m.f(coverage + 4 * i) * lookUp(luma(straight(m.px(s + 16 * i))), table)));
+  const gateBy = (coverage: number, s: number, n: number, table: number, ...weights: Weights): void =>
+    eachPixel(n, (i) => m.setF(coverage + 4 * i, m.f(coverage + 4 * i) * lookUp(toneOf(straight(m.px(s + 16 * i)), weights), table)));
   const inside = (v: number): boolean => v >= -HAIR && v <= 1 + HAIR;
   const curveBy = (d: number, s: number, n: number, table: number, apart: number): boolean =>
     span(0, n)
@@ -60,11 +59,11 @@ export function point(m: Views) {
           from.map((v, c) => v + ((to[c] as number) - v) * t),
         );
       }),
-    histogram: (bins: number, s: number, n: number): void =>
+    histogram: (bins: number, s: number, n: number, ...weights: Weights): void =>
       eachPixel(n, (i) => {
         const p = m.px(s + 16 * i);
         if (p[3] <= 0) return;
-        const bin = Math.floor(clamp(luma(straight(p)), 0, 1) * 255 + 0.5);
+        const bin = Math.floor(clamp(toneOf(straight(p), weights), 0, 1) * 255 + 0.5);
         const counts = new Uint32Array(m.u8.buffer, bins, 256);
         counts[bin] = (counts[bin] as number) + 1;
       }),

@@ -1,6 +1,6 @@
 import { luma } from '../../src/pixels/colour';
 import { overColours } from './light';
-import { clamp, type Px, type Views } from './views';
+import { clamp, toneOf, type Px, type Views, type Weights } from './views';
 
 const smooth = (t: number): number => clamp(t, 0, 1) ** 2 * (3 - 2 * clamp(t, 0, 1));
 const splat = (v: number): Px => [v, v, v, v];
@@ -51,10 +51,10 @@ export function where(m: Views) {
         return splat(line(top) + (line(top + 1) - line(top)) * (b - top));
       });
     },
-    tones: (d: number, s: number, n: number, from: number, rise: number, to: number, fall: number): void =>
+    tones: (d: number, s: number, n: number, from: number, rise: number, to: number, fall: number, ...weights: Weights): void =>
       each(d, n, (i) => {
         const [r, g, b] = m.px(s + 16 * i);
-        const y = luma([r, g, b]);
+        const y = toneOf([r, g, b], weights);
         return splat(smooth((y - from) * rise) * smooth((to - y) * fall));
       }),
     colours: (d: number, s: number, n: number, t: number): void => {

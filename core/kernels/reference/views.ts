@@ -59,6 +59,10 @@ export class Views {
   }
 }
 
+/** What red, green and blue weigh in a tone. */
+export type Weights = readonly [red: number, green: number, blue: number];
+export const toneOf = ([r = 0, g = 0, b = 0]: readonly number[], [red, green, blue]: Weights): number => red * r + green * g + blue * b;
+
 export const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 export const held = (i: number, n: number): number => clamp(i, 0, n - 1);
 export const straight = ([r, g, b, a]: Px): Px => (a > 0 ? [r / a, g / a, b / a, 1] : [0, 0, 0, 0]);

@@ -1,6 +1,6 @@
 /* Work on single pixels, or on RGB rows. `d` may be `s`. Up to three pixels past n may be written. */
 // @ts-nocheck
-import { add, alphaOf, f, least, luma, most, mul, px, put, splat, straight, sub, withAlpha } from './lanes';
+import { add, alphaOf, f, least, most, mul, px, put, splat, straight, sub, toneOf, withAlpha } from './lanes';
 import { ONE, lookUp, lookUp4 } from './tables';
 
 /** colour * gain + offset, on straight colour; alpha stays. */
@@ -83,33 +83,32 @@ export function level(coverage: usize, n: i32, k: f32): void {
   do { store<f32>(coverage, k); coverage += 4; } while (coverage < end);
 }
 
-/** Tones of four pixels; premultiplied, where there is alpha. */
-@inline function tones(a: v128, b: v128, c: v128, e: v128): v128 {
-  const w = f32x4(0.2126, 0.7152, 0.0722, 0);
+/** Tones of four pixels, by what red, green and blue weigh; premultiplied, where there is alpha. */
+@inline function tones(a: v128, b: v128, c: v128, e: v128, w: v128): v128 {
   a = mul(a, w); b = mul(b, w); c = mul(c, w); e = mul(e, w);
   const ab = add(v128.shuffle<i32>(a, b, 0, 4, 1, 5), v128.shuffle<i32>(a, b, 2, 6, 3, 7));
   const ce = add(v128.shuffle<i32>(c, e, 0, 4, 1, 5), v128.shuffle<i32>(c, e, 2, 6, 3, 7));
   return add(v128.shuffle<i32>(ab, ce, 0, 1, 4, 5), v128.shuffle<i32>(ab, ce, 2, 3, 6, 7));
 }
 
-/** coverage[i] *= table at the tone of pixel i, opaque pixels. */
-export function gate(coverage: usize, s: usize, n: i32, table: usize): void {
-  const end = s + (<usize>n << 4);
+/** coverage[i] *= table at the tone of pixel i, by what its red, green and blue weigh; opaque pixels. */
+export function gate(coverage: usize, s: usize, n: i32, table: usize, red: f32, green: f32, blue: f32): void {
+  const end = s + (<usize>n << 4), w = f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(splat(0), 0, red), 1, green), 2, blue);
   do {
     const k = px(coverage);
-    put(coverage, mul(k, lookUp4(tones(px(s), px(s + 16), px(s + 32), px(s + 48)), table, coverage)));
+    put(coverage, mul(k, lookUp4(tones(px(s), px(s + 16), px(s + 32), px(s + 48), w), table, coverage)));
     s += 64; coverage += 16;
   } while (s < end);
 }
 
 /** As `gate`, on the straight colour of pixels with alpha. */
-export function gateAlpha(coverage: usize, s: usize, n: i32, table: usize): void {
-  const end = s + (<usize>n << 4);
+export function gateAlpha(coverage: usize, s: usize, n: i32, table: usize, red: f32, green: f32, blue: f32): void {
+  const end = s + (<usize>n << 4), w = f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(splat(0), 0, red), 1, green), 2, blue);
   do {
     const a = px(s), b = px(s + 16), c = px(s + 32), e = px(s + 48);
     const alpha = v128.shuffle<i32>(v128.shuffle<i32>(a, b, 3, 7, 3, 7), v128.shuffle<i32>(c, e, 3, 7, 3, 7), 0, 1, 4, 5);
     const k = px(coverage);
-    put(coverage, mul(k, lookUp4(straight(tones(a, b, c, e), alpha), table, coverage)));
+    put(coverage, mul(k, lookUp4(straight(tones(a, b, c, e, w), alpha), table, coverage)));
     s += 64; coverage += 16;
   } while (s < end);
 }
@@ -125,13 +124,13 @@ export function fade(d: usize, a: usize, b: usize, n: i32, t: f32): void {
   } while (a < end);
 }
 
-/** Counts the tones of n pixels into 256 bins of 32-bit integers. Transparent pixels do not count. */
-export function histogram(bins: usize, s: usize, n: i32): void {
+/** Counts the tones of n pixels, by what red, green and blue weigh, into 256 bins of 32-bit integers. Transparent pixels do not count. */
+export function histogram(bins: usize, s: usize, n: i32, red: f32, green: f32, blue: f32): void {
   const end = s + (<usize>n << 4);
   do {
     const v = px(s), a = alphaOf(v);
     if (f32x4.extract_lane(v, 3) > 0) {
-      const y = min<f32>(max<f32>(luma(straight(v, a)), 0), 1), p = bins + (<usize>(<i32>(y * 255 + 0.5)) << 2);
+      const y = min<f32>(max<f32>(toneOf(straight(v, a), red, green, blue), 0), 1), p = bins + (<usize>(<i32>(y * 255 + 0.5)) << 2);
       store<u32>(p, load<u32>(p) + 1);
     }
     s += 16;

@@ -54,6 +54,11 @@ export const MAGIC: f32 = 12582912;
   return <f32>0.2126 * f32x4.extract_lane(v, 0) + <f32>0.7152 * f32x4.extract_lane(v, 1) + <f32>0.0722 * f32x4.extract_lane(v, 2);
 }
 
+/** What red, green and blue of a pixel come to by weights. */
+@inline export function toneOf(v: v128, red: f32, green: f32, blue: f32): f32 {
+  return red * f32x4.extract_lane(v, 0) + green * f32x4.extract_lane(v, 1) + blue * f32x4.extract_lane(v, 2);
+}
+
 /** Entries of a tone table less one. A table is pairs (value, step to the next value), addressed by the root of the input. */
 export const TABLE: f32 = 4095;
 

@@ -3,7 +3,7 @@
  * begins with the projective map that leads to them from whole pixels, nine floats by rows in room for twelve.
  */
 // @ts-nocheck
-import { abs, add, div, each, f, least, luma, most, mul, nth, px, put, smooth, splat, straight, sub, unit, withAlpha } from './lanes';
+import { abs, add, div, each, f, least, luma, most, mul, nth, px, put, smooth, splat, straight, sub, toneOf, unit, withAlpha } from './lanes';
 
 /** Floats of a table before what belongs to its shape, in bytes. */
 const MAP: usize = 48;
@@ -65,11 +65,11 @@ export function mapped(d: usize, n: i32, x: i32, y: i32, t: usize): void {
   } while (d < end);
 }
 
-/** Coverage of tones: none up to `from`, all from one over `rise` further on, and back down to none at `to`. Straight colour. */
-export function tones(d: usize, s: usize, n: i32, from: f32, rise: f32, to: f32, fall: f32): void {
+/** Coverage of tones, by what red, green and blue weigh: none up to `from`, all from one over `rise` further on, and back down to none at `to`. Straight colour. */
+export function tones(d: usize, s: usize, n: i32, from: f32, rise: f32, to: f32, fall: f32, red: f32, green: f32, blue: f32): void {
   const end = s + (<usize>n << 4);
   do {
-    const y = luma(px(s));
+    const y = toneOf(px(s), red, green, blue);
     put(d, mul(smooth(unit(splat((y - from) * rise))), smooth(unit(splat((to - y) * fall)))));
     s += 16; d += 16;
   } while (s < end);

@@ -65,7 +65,7 @@ fn painted(start: vec4f, t: u32, x: i32, y: i32, adds: bool) -> vec4f {
       return vec4f(smooth_((round_ + (eighth(q) - round_) * tab(t + 18u) - 1.0) / long));`,
     quad: `let side = clamp(tab4(t) * f32(x) + tab4(t + 4u) * f32(y) + tab4(t + 8u) + 0.5, vec4f(0.0), vec4f(1.0));
       return vec4f(side.x * side.y * side.z * side.w);`,
-    tones: `let y_ = luma(a.rgb);
+    tones: `let y_ = dot(a.rgb, vec3f(num(n + 4u), num(n + 5u), num(n + 6u)));
       return vec4f(smooth_((y_ - num(n)) * num(n + 1u)) * smooth_((num(n + 2u) - y_) * num(n + 3u)));`,
     colours: `let count = u32(tab(t));
       var off = 1e30;

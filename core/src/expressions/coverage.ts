@@ -1,5 +1,6 @@
 import { inTurn, moveBy, type Matrix } from '../geometry/matrix';
 import type { FilmPlace } from '../geometry/shape';
+import { lumaOf, type Gamut } from '../pixels/gamut';
 import { gaussian, point, type Image, type Table } from './image';
 import type { OpId } from './ops';
 
@@ -73,9 +74,9 @@ export function mapped(id: string, width: number, height: number, make: () => Fl
   return point('mapped', [], [], { id: `mapped ${head.join(' ')} ${id}`, make: table });
 }
 
-/** Coverage of tones: none at `none`, all from `all` on; the same from the other end. */
-export const tones = (from: Image, [none, all, allTo, noneFrom]: readonly [number, number, number, number]): Image =>
-  point('tones', [from], [none, 1 / Math.max(all - none, 1e-4), noneFrom, 1 / Math.max(noneFrom - allTo, 1e-4)]);
+/** Coverage of tones, by luma of a gamut's encoded values: none at `none`, all from `all` on; the same from the other end. */
+export const tones = (from: Image, [none, all, allTo, noneFrom]: readonly [number, number, number, number], gamut?: Gamut): Image =>
+  point('tones', [from], [none, 1 / Math.max(all - none, 1e-4), noneFrom, 1 / Math.max(noneFrom - allTo, 1e-4), ...lumaOf(gamut)]);
 
 /** Coverage of OKLab colours (of an image in OKLab): all up to a distance, none from `soft` further on. */
 export function colours(from: Image, all: readonly (readonly [number, number, number])[], near: number, soft: number): Image {

@@ -209,9 +209,9 @@ export const ops = {
     takes: ['colour'],
     gives: 'numbers',
     bind:
-      (k, [from = 0, rise = 1, to = 1, fall = 1]) =>
+      (k, [from = 0, rise = 1, to = 1, fall = 1, red = 0, green = 0, blue = 0]) =>
       (d, a, _b, n) =>
-        k.tones(d, a, n, from, rise, to, fall),
+        k.tones(d, a, n, from, rise, to, fall, red, green, blue),
   },
   colours: { cost: 6, inside: true, takes: ['colour'], gives: 'numbers', bind: (k, _, table) => (d, a, _b, n) => k.colours(d, a, n, table) },
   edges: {

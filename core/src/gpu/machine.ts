@@ -146,8 +146,8 @@ export class GpuMachine {
     if (format === 'float') this.images.release(out);
     const { watched } = program;
     if (watched) {
-      plan.make(watched.own, wanted, { to: 'counts', at: 0 });
-      plan.make(watched.beneath, wanted, { to: 'counts', at: COUNTS / 2 });
+      plan.make(watched.own, wanted, { to: 'counts', at: 0, weights: watched.weights });
+      plan.make(watched.beneath, wanted, { to: 'counts', at: COUNTS / 2, weights: watched.weights });
     }
     plan.done();
     const operations = plan.dispatches.reduce((sum, { work }) => sum + work.operations, 0);

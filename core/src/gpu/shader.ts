@@ -2,6 +2,7 @@ import { common, helpersOf, mixing, modeShaders, opShaders, reading, storing, wh
 import { modeOf, type ModeId } from '../blend';
 import { opOf, type OpId } from '../expressions/ops';
 import { costOf } from '../stack/cost';
+import type { Rgb } from '../pixels/colour';
 import { bytesPerPixel, type Layout } from '../pixels/picture';
 import { inputsOf, type Step, type Value } from '../stack/program';
 import { Words } from './words';
@@ -41,7 +42,7 @@ const groupsOf = (width: number, height: number): Dispatch['groups'] => [Math.ce
 /** Where what a dispatch makes goes: to an image; rounded to bytes, premultiplied without alpha for a screen or straight with it; or its tones are counted. `stride` is from one row of a screen to the next. */
 export type Target =
   | { readonly to: 'image'; readonly at: number }
-  | { readonly to: 'counts'; readonly at: number }
+  | { readonly to: 'counts'; readonly at: number; readonly weights: Rgb }
   | { readonly to: 'screen' | 'rgba8'; readonly stride: number };
 export interface Area {
   readonly x: number;
@@ -75,10 +76,14 @@ function readingOf(leaf: Leaf, words: Words): (x: string, y: string) => string {
   return (x, y) => `grown(${at}, ${width}, ${more}, ${x}, ${y})`;
 }
 
+/** What red, green and blue weigh, as a vector. */
+const weighing = (weights: Rgb = [0, 0, 0]): string => `vec3f(${weights.join(', ')})`;
+
 /** What is done with a pixel that was made. */
 function putting(target: Target, words: Words): string {
   if (target.to === 'image') return `mem[u32(whole(${words.whole(target.at)})) + index] = made;`;
-  if (target.to === 'counts') return 'if (made.a > 0.0) { atomicAdd(&bins[u32(floor(unit(luma(part(made).rgb)) * 255.0 + 0.5))], 1u); }';
+  if (target.to === 'counts')
+    return `if (made.a > 0.0) { atomicAdd(&bins[u32(floor(unit(dot(part(made).rgb, ${weighing(target.weights)})) * 255.0 + 0.5))], 1u); }`;
   return `screen[u32(i32(id.y) * whole(${words.whole(target.stride)}) + i32(id.x))] = shown(${target.to === 'rgba8' ? 'part(made)' : 'vec4f(made.rgb, 1.0)'}, x, y);`;
 }
 
@@ -237,8 +242,8 @@ export function pointwise(
       modes.add(step.mode);
       const [under, over, mask] = from as [string, string, string?];
       const gates = [
-        step.own && `lookUp(luma(part(${over}).rgb), ${table(step.own)})`,
-        step.beneath && `lookUp(luma(part(${under}).rgb), ${table(step.beneath)})`,
+        step.own && `lookUp(dot(part(${over}).rgb, ${weighing(step.weights)}), ${table(step.own)})`,
+        step.beneath && `lookUp(dot(part(${under}).rgb, ${weighing(step.weights)}), ${table(step.beneath)})`,
       ];
       const amount = [`num(${words.float(step.strength)})`, mask && `${mask}.x`, ...gates].filter(Boolean).join(' * ');
       put(step.to, `mix_${step.mode.replaceAll('-', '_')}(${under}, ${over}, ${amount})`);

@@ -38,6 +38,18 @@ async function coverage(stack: Stack, of = 'it', size: Layout = layout, photo = 
 const oval = part('oval', { x: -0.1, y: -1 / 30, width: 0.3, height: 0.18, angle: 20, inner: 0.3 });
 const tones = part('tones', { from: 0.5, to: 0.9 });
 
+it('tones weigh red, green and blue as the primaries of the photo do', async () => {
+  const red = (i: number): number => (i % 4 === 0 || i % 4 === 3 ? 1 : 0);
+  const one = { width: 1, height: 1, depth: 16, channels: 4 } as const;
+  const mask = masked(maskOf(part('tones', { from: 0.25, to: 1, softFrom: 0.1 })));
+  const smooth = (t: number): number => t * t * (3 - 2 * t);
+  const [plain] = await coverage(mask, 'it', one, red);
+  const [wide] = await coverage(mask, 'it', { ...one, gamut: 'display-p3' }, red);
+  // Rec. 709; the row for Y of Display P3's matrix to XYZ.
+  expect(plain).toBeCloseTo(smooth((0.2126 - 0.15) / 0.1), 4);
+  expect(wide).toBeCloseTo(smooth((0.22897 - 0.15) / 0.1), 3);
+});
+
 describe('the algebra of masks', () => {
   it('keeps de Morgan’s law: not (a or b) is not a and not b', async () => {
     const either = await coverage(masked({ ...maskOf(oval, tones), inverted: true }));

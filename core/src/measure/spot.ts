@@ -1,13 +1,13 @@
 import type { Bytes } from './bytes';
 import { zoneOf } from './zones';
 import { decodeRgb, linearToOklab, luma, type Rgb } from '../pixels/colour';
-import { linearFrom, type Gamut } from '../pixels/gamut';
+import { linearFrom, lumaOf, type Gamut } from '../pixels/gamut';
 
 /** What a place of a picture looks like. */
 export interface Spot {
   /** Encoded, 0..1. */
   readonly rgb: Rgb;
-  /** Rec. 709 luma of the encoded values, 0..1. */
+  /** Luma of the encoded values by what their primaries weigh, 0..1. */
   readonly tone: number;
   /** Stops of light above or below middle grey, 18 % of white. */
   readonly stops: number;
@@ -45,7 +45,7 @@ export function spotOf(rgb: Rgb, gamut: Gamut = 'srgb'): Spot {
   const stops = Math.log2(Math.max(luminance, DARKEST) / GREY);
   return {
     rgb,
-    tone: luma(rgb),
+    tone: lumaOf(gamut).reduce((sum, weight, c) => sum + weight * (rgb[c] as number), 0),
     stops,
     zone: zoneOf(luminance),
     lightness,

@@ -97,8 +97,8 @@ export class Emitter {
   }
 
   mix(mixing: Mixing): Value {
-    const { mode, strength, own, beneath, mask, under, over } = mixing;
-    const recipe = `mix ${mode} ${strength} ${own ?? '-'} ${beneath ?? '-'} #${under} #${over}${mask === undefined ? '' : ` #${mask}`}`;
+    const { mode, strength, own, beneath, weights = [], mask, under, over } = mixing;
+    const recipe = `mix ${mode} ${strength} ${own ?? '-'} ${beneath ?? '-'} ${weights.join(' ')} #${under} #${over}${mask === undefined ? '' : ` #${mask}`}`;
     return this.emit(recipe, (to) => ({ do: 'mix', to, ...mixing }));
   }
 

@@ -3,11 +3,12 @@ import { fromLinear, fromOklab, toLinear, toOklab } from '../expressions/colour'
 import type { FilmPlace } from '../geometry/shape';
 import { kindOf, workOf, type Space } from '../kinds';
 import { coverageOf } from '../masks/coverage';
+import { lumaOf } from '../pixels/gamut';
 import { curveFunction, isLevel, tabulate, type Curve } from '../pixels/curve';
 import { noResources, type Resources } from '../resources';
 import type { Emitter } from './emitter';
 import { furthest, lowered, type Read } from './lowering';
-import type { Value } from './program';
+import type { Value, Watched } from './program';
 import { askedBy } from './references';
 import { allLayers, type Layer, type Stack } from './schema';
 
@@ -20,12 +21,6 @@ const spaces: Record<Space, { enter: Image; leave: (image: Image) => Image }> = 
 
 /** Whether a layer's kind brings pixels of its own. */
 const brings = (layer: Layer): boolean => layer.kind !== 'group' && kindOf(layer.kind).cover !== undefined;
-
-/** The tones that a watched layer's gate looks at. */
-export interface Watched {
-  readonly own: Value;
-  readonly beneath: Value;
-}
 
 /** Emits the work of layers, for a picture at its place. Layers that are off or at strength 0, and those whose own picture is not at hand, leave no trace. */
 export class LayerCompiler {
@@ -87,7 +82,7 @@ export class LayerCompiler {
     if (!live && !isWatched) return image;
     const mask = this.maskValue(layer, image);
     const own = this.own(layer, this.feed(layer, image, mask));
-    if (isWatched) this.watched = { own: own.value, beneath: image.value };
+    if (isWatched) this.watched = { own: own.value, beneath: image.value, weights: lumaOf(this.place.gamut) };
     if (!live) return image;
     const value = this.mixed(image.value, own.value, layer, this.landing(layer, mask, own.weight));
     if (image.weight === undefined) return { value };
@@ -131,7 +126,16 @@ export class LayerCompiler {
     const own = this.gateTable(gate.own);
     const beneath = this.gateTable(gate.beneath);
     if (mode === 'normal' && strength === 1 && !own && !beneath && mask === undefined) return over;
-    return this.emitter.mix({ under, over, mode, strength, ...(own && { own }), ...(beneath && { beneath }), ...(mask !== undefined && { mask }) });
+    return this.emitter.mix({
+      under,
+      over,
+      mode,
+      strength,
+      ...(own && { own }),
+      ...(beneath && { beneath }),
+      ...((own || beneath) && { weights: lumaOf(this.place.gamut) }),
+      ...(mask !== undefined && { mask }),
+    });
   }
 
   private gateTable(curve: Curve): string | undefined {

@@ -2,6 +2,7 @@ import type { ModeId } from '../blend';
 import type { Matrix } from '../geometry/matrix';
 import type { Filtering } from '../expressions/filters';
 import type { OpId } from '../expressions/ops';
+import type { Rgb } from '../pixels/colour';
 
 /** A value of a program: 0 is the photo. The same number means the same pixels for as long as its `ValueNumbers` live. */
 export type Value = number;
@@ -37,6 +38,8 @@ export type Step =
       /** Tables of the gate, where it does anything. */
       readonly own?: string;
       readonly beneath?: string;
+      /** What red, green and blue weigh in the tones that the gate looks at. */
+      readonly weights?: Rgb;
       /** Both inputs lie between black and white. */
       readonly inside?: true;
     }
@@ -48,12 +51,18 @@ export type Step =
 
 export type FusedStep = Extract<Step, { do: 'fused' }>;
 
+/** The tones that a watched layer's gate looks at, and what red, green and blue weigh in them. */
+export interface Watched {
+  readonly own: Value;
+  readonly beneath: Value;
+  readonly weights: Rgb;
+}
+
 /** A stack as straight-line work on values, each made once, before it is used. */
 export interface Program {
   readonly steps: readonly Step[];
   readonly out: Value;
-  /** The tones that a watched layer's gate looks at. */
-  readonly watched?: { readonly own: Value; readonly beneath: Value };
+  readonly watched?: Watched;
   readonly tables: ReadonlyMap<string, () => Float32Array>;
   /** Values whose pixels are four numbers, not colours. */
   readonly numbers: ReadonlySet<Value>;

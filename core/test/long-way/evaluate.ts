@@ -8,6 +8,7 @@ import type { Gate } from '../../src/masks/gate';
 import type { Mask, Part } from '../../src/masks/mask';
 import { partKindOf } from '../../src/masks/parts';
 import { luma } from '../../src/pixels/colour';
+import type { Gamut } from '../../src/pixels/gamut';
 import { allLayers, type Layer, type Stack } from '../../src/stack/schema';
 import { source, type Image } from '../../src/expressions/image';
 import { fromLinear, fromOklab, toLinear, toOklab } from '../../src/expressions/colour';
@@ -131,7 +132,7 @@ export class LongWay {
     const weight = coverage && layer.masked && !brings ? map(image, (i) => splat(coverage(i))) : feed.weight;
     const made = this.resultOf(layer, { image: feed.image, ...(weight && { weight }) });
     const result = this.disturb(made.image, 'layer');
-    const open = gateOf(layer.gate, result, image);
+    const open = gateOf(layer.gate, result, image, this.place.gamut);
     const masked = coverage ?? ((): number => 1);
     const own = (i: number): number => at(made.weight as Whole, i);
     const lands = brings ? (i: number): number => own(i) * masked(i) : coverage && layer.masked ? own : masked;
@@ -229,12 +230,14 @@ const faded = (from: Whole, to: Whole, share: (i: number) => number): Whole =>
     return a.map((v, c) => v + ((b[c] as number) - v) * t);
   });
 
-const tone = (v: Four): number => {
+/** By the row for Y of the matrix from Display P3 to XYZ (CSS Color Module Level 4). */
+const toneInP3 = ([r, g, b]: readonly number[]): number => 0.22897 * (r ?? 0) + 0.69174 * (g ?? 0) + 0.07929 * (b ?? 0);
+const tone = (v: Four, gamut?: Gamut): number => {
   const [r, g, b] = straight(v);
-  return Math.min(1, Math.max(0, luma([r, g, b])));
+  return Math.min(1, Math.max(0, gamut === 'display-p3' ? toneInP3([r, g, b]) : luma([r, g, b])));
 };
 
-function gateOf({ own, beneath }: Gate, result: Whole, image: Whole): (i: number) => number {
+function gateOf({ own, beneath }: Gate, result: Whole, image: Whole, gamut?: Gamut): (i: number) => number {
   const [byOwn, byBeneath] = [curveFunction(own), curveFunction(beneath)];
-  return (i) => byOwn(tone(pixel(result, i))) * byBeneath(tone(pixel(image, i)));
+  return (i) => byOwn(tone(pixel(result, i), gamut)) * byBeneath(tone(pixel(image, i), gamut));
 }

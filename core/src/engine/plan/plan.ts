@@ -1,7 +1,7 @@
 import type { Matrix } from '../../geometry/matrix';
 import type { Layout, Rect } from '../../pixels/picture';
 import type { OpId } from '../../expressions/ops';
-import type { Step, Value } from '../../stack/program';
+import type { Step, Value, Watched } from '../../stack/program';
 import type { PixelFormat } from './pixel-format';
 import { tileCount, type TileSize } from './tiles';
 
@@ -121,7 +121,7 @@ export interface StorePass {
   /** Height of a band in rows, a multiple of the tile's height; the end of each band is reported. */
   readonly band?: number;
   /** Histograms of 256 bins, one set for each part, of two values that the route also makes. */
-  readonly histogram?: { readonly own: Value; readonly beneath: Value; readonly at: readonly number[] };
+  readonly histogram?: Watched & { readonly at: readonly number[] };
 }
 
 /** Makes a picture of a photo's pixels before the first layer: turned, straightened, cropped. */

@@ -147,8 +147,9 @@ function store(plan: Plan, pass: StorePass, k: Kernels, pool: Pool, tables: OwnT
         const n = Math.min(CHUNK, tile.x + tile.w - x);
         put(pass.at + ((y - area.y) * area.w + x - area.x) * bytes, machine.made(x, y, n), n, x, y, plan.noise);
         if (!histogram) continue;
-        k.histogram(bins, machine.addressOf(histogram.own), n);
-        k.histogram(bins + 1024, machine.addressOf(histogram.beneath), n);
+        const [red, green, blue] = histogram.weights;
+        k.histogram(bins, machine.addressOf(histogram.own), n, red, green, blue);
+        k.histogram(bins + 1024, machine.addressOf(histogram.beneath), n, red, green, blue);
       }
     // Images that are written down on the way have no bands: theirs would be counted with those of the picture.
     const band = pass.band ? Math.floor((tile.y - area.y) / pass.band) : Infinity;

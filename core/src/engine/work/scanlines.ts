@@ -308,7 +308,7 @@ export class Scanlines {
       case 'mix': {
         const mix = k[mixName(step.mode, opaque)];
         const gate = opaque ? k.gate : k.gateAlpha;
-        const { strength, own, beneath, mask, inside = false } = step;
+        const { strength, own, beneath, mask, inside = false, weights: [red, green, blue] = [0, 0, 0] } = step;
         const last = rgbRows ? strength : 0;
         if (!own && !beneath && mask === undefined)
           return (_x, _y, n) => mix(at[to] as number, at[a] as number, at[b] as number, count(n), strength, 0, last, inside);
@@ -316,8 +316,8 @@ export class Scanlines {
         return (_x, _y, n) => {
           k.level(coverage, n, strength);
           if (mask !== undefined) k.lets(coverage, at[c] as number, n);
-          if (own) gate(coverage, at[b] as number, n, table(own));
-          if (beneath) gate(coverage, at[a] as number, n, table(beneath));
+          if (own) gate(coverage, at[b] as number, n, table(own), red, green, blue);
+          if (beneath) gate(coverage, at[a] as number, n, table(beneath), red, green, blue);
           mix(at[to] as number, at[a] as number, at[b] as number, n, strength, coverage, 0, inside);
         };
       }

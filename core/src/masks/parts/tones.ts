@@ -2,7 +2,7 @@ import { toneLevel } from '../../params';
 import { tones as toneCoverage } from '../../expressions/coverage';
 import { definePart } from '../part';
 
-/** Tones from one to another, with soft ends; by the luma of encoded values. */
+/** Tones from one to another, with soft ends; by the luma of the photo's encoded values. */
 export const tones = definePart({
   id: 'tones',
   label: 'Tones',
@@ -18,10 +18,10 @@ export const tones = definePart({
     drag: 'softFrom',
     values: ({ tone }) => ({ from: Math.max(0, tone - 0.06), to: Math.min(1, tone + 0.06), softFrom: 0.1, softTo: 0.1 }),
   },
-  work: ({ from, to, softFrom, softTo }, _place, picture) => {
+  work: ({ from, to, softFrom, softTo }, { gamut }, picture) => {
     const [low, high] = [Math.min(from, to), Math.max(from, to)];
     // What ends at black or at white takes all that lies beyond, too.
     const [all, allTo] = [low <= 0 ? -8 : low, high >= 1 ? 9 : high];
-    return toneCoverage(picture, [all - Math.max(softFrom, 1e-3), all, allTo, allTo + Math.max(softTo, 1e-3)]);
+    return toneCoverage(picture, [all - Math.max(softFrom, 1e-3), all, allTo, allTo + Math.max(softTo, 1e-3)], gamut);
   },
 });
