@@ -18,7 +18,7 @@ const revised = kinds
   .flatMap((kind) => Array.from({ length: revisionOf(kind) }, (_, i) => [kind.id, i + 1] as const));
 
 async function made(id: (typeof revised)[number][0], revision: number): Promise<number[]> {
-  const stack = stackOf(layer(id, {}, { revision }));
+  const stack = stackOf(layer(id, id === 'haze' ? { clear: 1 } : {}, { revision }));
   const image = await floats(stack, layout, (i) => values[i] as number);
   return PLACES.flatMap((p) => [0, 1, 2].map((c) => Math.round((image[4 * p + c] as number) * 2550) / 10));
 }
@@ -35,7 +35,7 @@ describe('what was finished stays as it is', () => {
 
   it.each(revised.filter(([, revision]) => revision > 1))('%s, revision %d, differs from the one before', async (id, revision) => {
     const [before, after] = [await made(id, revision - 1), await made(id, revision)];
-    expect(before.some((v, i) => Math.abs(v - (after[i] as number)) > 1)).toBe(true);
+    expect(Math.max(...before.map((v, i) => Math.abs(v - (after[i] as number))))).toBeGreaterThan(1);
   });
 
   it('a new layer is of the newest, one that says nothing of the first, and both come back from the wire', () => {

@@ -263,6 +263,8 @@ export const de: Readonly<Record<string, string>> = {
   'Wide and warm': 'Weit und warm',
   Dreamy: 'Verträumt',
   'Tones that take no part in the glow are no longer darkened.': 'Töne, die am Schein nicht teilnehmen, werden nicht mehr abgedunkelt.',
+  'Noise and the blocks of a JPEG are no longer lifted with what lies in the haze.':
+    'Rauschen und die Blöcke eines JPEG werden nicht mehr mit dem verstärkt, was im Dunst liegt.',
   Middle: 'Mitte',
   'Slope red': 'Steigung Rot',
   List: 'Liste',
