@@ -44,23 +44,32 @@ async function pointOf(target: Locator, at: { x: number; y: number }): Promise<{
 
 const MIDDLE = { x: 0.5, y: 0.5 };
 
-/** A finger needs this long to come back after a drag. Less than a tenth of a second later, the browser takes a tap for the end of a flick and makes no click of it. */
+/** A finger needs this long to come back after a drag. Sooner, the browser takes a tap for the end of a flick and makes no click of it. */
 const BACK_MS = 300;
+/** A drag takes so long from one step to the next, and rests at its end: who lifts a finger in motion flicks, and the browser lets what was flicked run on. */
+const STEP_S = 0.02;
+const REST_S = 0.12;
 
-/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. What is returned waits for it. */
-async function clickToCome(page: Page): Promise<() => Promise<unknown>> {
+/** How long a tap may take to become a click, when the page is busy. */
+const CLICK_MS = 4000;
+
+/** The browser makes a click of a tap after it has answered for the touch: what is asked of the page before that would be of the time before the tap. What is returned, called when it was tapped, tells whether one came. */
+async function clickToCome(page: Page): Promise<() => Promise<boolean>> {
   const click = await page.evaluateHandle(() => ({
-    comes: new Promise((resolve) => addEventListener('click', () => setTimeout(resolve, 0), { once: true, capture: true })),
+    comes: new Promise<boolean>((resolve) => addEventListener('click', () => setTimeout(() => resolve(true), 0), { once: true, capture: true })),
   }));
   // A tap may leave the page; then there is nothing to wait for.
-  return () => click.evaluate(({ comes }) => comes).catch(() => undefined);
+  return () =>
+    click
+      .evaluate(({ comes }, ms) => Promise.race([comes, new Promise<boolean>((resolve) => setTimeout(() => resolve(false), ms))]), CLICK_MS)
+      .catch(() => true);
 }
 
 /** Fingers on a phone: real touch events through the browser's own input. */
 export async function fingers(page: Page): Promise<Hands> {
   const session: CDPSession = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: { x: number; y: number }[]) =>
-    session.send('Input.dispatchTouchEvent', { type, touchPoints: points });
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', points: { x: number; y: number }[], timestamp?: number) =>
+    session.send('Input.dispatchTouchEvent', { type, touchPoints: points, ...(timestamp !== undefined && { timestamp }) });
   let count = 0;
   return {
     count: () => count,
@@ -68,7 +77,12 @@ export async function fingers(page: Page): Promise<Hands> {
       count++;
       const clicked = await clickToCome(page);
       await target.tap();
-      await clicked();
+      if (await clicked()) return;
+      // Seldom the browser makes no click of a tap; who taps a button that does nothing taps it again.
+      console.warn(`a tap made no click: ${target}`);
+      const again = await clickToCome(page);
+      if (await target.isVisible()) await target.tap();
+      await again();
     },
     tapAt: async (target, at) => {
       count++;
@@ -78,19 +92,21 @@ export async function fingers(page: Page): Promise<Hands> {
     drag: async (target, dx, dy, at = MIDDLE) => {
       count++;
       const from = await pointOf(target, at);
-      const down = touch('touchStart', from);
-      // A finger does not wait for the page before it moves: else a busy one would take the press for a hold.
-      for (let i = 1; i <= STEPS; i++) await touch('touchMove', { x: from.x + (dx * i) / STEPS, y: from.y + (dy * i) / STEPS });
+      // By times of its own: a machine that is busy must not make a hold of a press, or a flick of a drag.
+      const begun = Date.now() / 1000;
+      const down = touch('touchStart', [from], begun);
+      // A finger does not wait for the page before it moves.
+      for (let i = 1; i <= STEPS; i++) await touch('touchMove', [{ x: from.x + (dx * i) / STEPS, y: from.y + (dy * i) / STEPS }], begun + i * STEP_S);
       await down;
-      await touch('touchEnd');
+      await touch('touchEnd', [], begun + STEPS * STEP_S + REST_S);
       // Who draws sees where it ended before reaching for the next.
       await page.evaluate(() => new Promise(requestAnimationFrame));
       await page.waitForTimeout(BACK_MS);
     },
     hold: async (target, meanwhile) => {
-      await touch('touchStart', await pointOf(target, MIDDLE));
+      await touch('touchStart', [await pointOf(target, MIDDLE)]);
       await meanwhile();
-      await touch('touchEnd');
+      await touch('touchEnd', []);
     },
   };
 }
