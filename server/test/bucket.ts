@@ -26,6 +26,8 @@ export class Bucket {
   mood: Mood = 'well';
   /** What was asked of it since it was last looked at. */
   asked: string[] = [];
+  /** What was begun in parts and never finished, of which the store below does not tell: when, by its id. */
+  readonly unfinished = new Map<string, Date>();
 
   private constructor(
     private readonly process: ChildProcess,
@@ -64,15 +66,27 @@ export class Bucket {
     fs.rmSync(this.folder, { recursive: true });
   }
 
+  private tellOfUnfinished(req: http.IncomingMessage, res: http.ServerResponse): void {
+    req.resume();
+    const all = [...this.unfinished].map(
+      ([id, begun]) => `<Upload><Key>finished/${id}</Key><UploadId>${id}</UploadId><Initiated>${begun.toISOString()}</Initiated></Upload>`,
+    );
+    res.writeHead(200, { 'Content-Type': 'application/xml' });
+    res.end(`<?xml version="1.0"?><ListMultipartUploadsResult><IsTruncated>false</IsTruncated>${all.join('')}</ListMultipartUploadsResult>`);
+  }
+
   private pass(req: http.IncomingMessage, res: http.ServerResponse, port: number): void {
     const { mood } = this;
     const { method = '', url = '' } = req;
-    this.asked.push(`${method} ${url}`);
     const answer = (status: number, code: string): void => {
       req.resume();
       res.writeHead(status, { 'Content-Type': 'application/xml' });
       res.end(`<?xml version="1.0"?><Error><Code>${code}</Code><Message>No.</Message></Error>`);
     };
+    const [, given] = /[?&]uploadId=([^&]+)/.exec(url) ?? [];
+    if (method === 'GET' && /[?&]uploads(=|&|$)/.test(url)) return this.tellOfUnfinished(req, res);
+    if (method === 'DELETE' && given !== undefined && this.unfinished.delete(given)) return void res.writeHead(204).end();
+    this.asked.push(`${method} ${url}`);
     if (mood === 'busy') return answer(503, 'SlowDown');
     if (mood === 'refuses') return answer(403, 'InvalidAccessKeyId');
     if (mood === 'read-only' && method !== 'GET' && method !== 'HEAD') return answer(403, 'AccessDenied');

@@ -109,6 +109,15 @@ describe('an object store', () => {
     expect(await (await opened('an object store')).size(key)).toBeUndefined();
   });
 
+  it('gives up what a machine that is gone began to send a day ago, and nothing younger', async () => {
+    const begun = (hours: number): Date => new Date(Date.now() - hours * 3_600_000);
+    bucket.unfinished.set('old', begun(30)).set('young', begun(20));
+    await opened('an object store');
+    while (bucket.unfinished.has('old')) await new Promise((resolve) => setTimeout(resolve, 20));
+    expect([...bucket.unfinished.keys()]).toEqual(['young']);
+    bucket.unfinished.clear();
+  });
+
   it('gives out links under the address where others reach it, and none without one', async () => {
     const { key, bytes } = await kept();
     const as = { name: 'Dünen 1.jpg', type: 'image/jpeg' };

@@ -5,12 +5,15 @@ import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { setTimeout as rest } from 'node:timers/promises';
 import {
+  AbortMultipartUploadCommand,
   DeleteObjectCommand,
   GetObjectCommand,
   HeadObjectCommand,
+  ListMultipartUploadsCommand,
   ListObjectsV2Command,
   PutObjectCommand,
   S3Client,
+  type ListMultipartUploadsCommandOutput,
   type S3ClientConfig,
 } from '@aws-sdk/client-s3';
 import { Upload } from '@aws-sdk/lib-storage';
@@ -81,6 +84,24 @@ async function* listed(client: S3Client, Bucket: string, Prefix: string): AsyncG
   } while (after !== undefined);
 }
 
+/** No file is on its way for longer: what was begun before is of a machine that is gone. */
+const UNFINISHED_MS = 24 * 3600 * 1000;
+const SWEEP_MS = 6 * 3600 * 1000;
+
+/** Gives up what was sent in parts, begun over a day ago and never finished: it takes room that no list of objects shows. A store that does not tell of such things is left alone. */
+async function dropUnfinished(client: S3Client, Bucket: string): Promise<void> {
+  let after: { KeyMarker?: string; UploadIdMarker?: string } | undefined = {};
+  while (after) {
+    const page: ListMultipartUploadsCommandOutput = await client.send(new ListMultipartUploadsCommand({ Bucket, ...after }));
+    for (const { Key, UploadId, Initiated } of page.Uploads ?? [])
+      if (Initiated && Date.now() - Initiated.getTime() > UNFINISHED_MS)
+        await client.send(new AbortMultipartUploadCommand({ Bucket, Key, UploadId }));
+    const { IsTruncated, NextKeyMarker, NextUploadIdMarker } = page;
+    after =
+      IsTruncated && NextKeyMarker ? { KeyMarker: NextKeyMarker, ...(NextUploadIdMarker && { UploadIdMarker: NextUploadIdMarker }) } : undefined;
+  }
+}
+
 /** Objects in a bucket of an object store that speaks S3, with what was fetched lately on this machine. */
 export async function inBucket(where: string, folder: string): Promise<Objects> {
   const address = readAddress(where);
@@ -98,6 +119,9 @@ export async function inBucket(where: string, folder: string): Promise<Objects> 
     return bytes;
   };
   await prove(client, Bucket);
+  const sweep = (): void => void dropUnfinished(client, Bucket).catch(() => undefined);
+  sweep();
+  setInterval(sweep, SWEEP_MS).unref();
 
   const size = async (key: string): Promise<number | undefined> => {
     const known = sizes.get(key);
