@@ -20,6 +20,8 @@ export type LookChange = z.infer<typeof lookChange>;
 
 /** Photos that a look is put on at once, and versions that are removed at once, at most. */
 export const MOST_PHOTOS = 1000;
+/** Looks of one's own that a lookbook takes. */
+export const MOST_LOOKS = 2000;
 /** A look that is put on photos: each gets a new version. */
 export const lookOrder = z.strictObject({
   photos: z.array(id).min(1).max(MOST_PHOTOS, `At most ${MOST_PHOTOS} photos at once.`),

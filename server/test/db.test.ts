@@ -1,6 +1,9 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import { lookOf, type Look } from '@bexlen/core';
+import { takeFolder } from '../src/folder';
 import { openDb, json, type OpenDb } from '../src/store/db';
+import { Looks } from '../src/store/looks';
 import { Cluster } from './postgres';
 import { newFolder, soon } from './server';
 
@@ -45,6 +48,24 @@ describe.each(Object.keys(places) as (keyof typeof places)[])('a database in %s'
     ]);
     expect(rows).toEqual([{ wish: ['of', { several: [1, 2] }], many: 5e9, at: '2026-11-29T10:00:00.000Z' }]);
     expect((await db.query('UPDATE export_presets SET name = name')).affectedRows).toBe(1);
+    await db.close();
+  });
+
+  it('holds looks, tells what is new, changed or gone among them, and refuses more than it takes', async () => {
+    const db = await opened();
+    const files = await takeFolder(path.join(folder, `looks-${++count}`));
+    const looks = new Looks(db, files, new Map(), 70);
+    const many = Array.from({ length: 69 }, (_, i) => lookOf({ look: 3, name: `Look ${i}`, layers: [] }).look as Look);
+    const { added } = await looks.add(many);
+    const names = async (): Promise<unknown[]> => (await looks.all()).map(({ file }) => (file as { name: string }).name).sort();
+    expect(await names()).toEqual(many.map((look) => look.name).sort());
+    await looks.change(added[7] as string, { name: 'Another' });
+    await looks.remove(added[8] as string);
+    const left = many.map((look) => look.name).filter((named) => named !== 'Look 7' && named !== 'Look 8');
+    expect(await names()).toEqual(['Another', ...left].sort());
+    await expect(looks.add(many.slice(0, 3))).rejects.toThrow('There is room for 70 looks of one’s own: there are 68, and these would be 3 more.');
+    expect(await names()).toHaveLength(68);
+    await files.release();
     await db.close();
   });
 

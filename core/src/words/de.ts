@@ -678,6 +678,9 @@ export const de: Readonly<Record<string, string>> = {
   'This roll is no longer there.': 'Diese Rolle ist nicht mehr da.',
   'Choose another one.': 'Eine andere wählen.',
   '{} names strokes that are not kept here.': '{} nennt Striche, die hier nicht gesichert sind.',
+  'There is room for {} looks of one’s own: there are {}, and these would be {} more.':
+    'Für {} eigene Looks ist Platz: {} sind da, und diese wären {} mehr.',
+  'Remove some from the lookbook; as an archive they can come back.': 'Nimm einige aus dem Lookbuch; als Archiv können sie wiederkommen.',
   'This painting has more than {} strokes or {} points.': 'Diese Malerei hat mehr als {} Striche oder {} Punkte.',
   'Paint on in another part.': 'In einem anderen Teil weitermalen.',
   'There is no version {}.': 'Es gibt keine Version {}.',

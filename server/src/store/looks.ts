@@ -15,7 +15,7 @@ import {
   type Stack,
   type Stand,
 } from '@bexlen/core';
-import type { KeptLook, LookChange, LookOrder, PutVersions } from '@bexlen/api';
+import { MOST_LOOKS, type KeptLook, type LookChange, type LookOrder, type PutVersions } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Db, Tx } from './db';
 import { cubeText, keepCube } from './cubes';
@@ -26,27 +26,57 @@ import { addVersionIn, latestVersion } from './versions';
 const noLook = (id: string): BexlenError =>
   new BexlenError('not-found', `There is no look ${echoed(id)}.`, 'Open the lookbook again; it may have been removed.');
 
+/** Looks that are read at once. */
+const AT_ONCE = 50;
+/** What pages are told of a look: its file without the texts of tables. */
+const fileOf = (look: Look): KeptLook['file'] => lookFile({ ...look, cubes: {} });
+
 /** All looks: ours as they come with Bexlen, and those of one's own, kept as their files say. */
 export class Looks {
   constructor(
     private readonly db: Db,
     private readonly folder: Folder,
     private readonly ours: ReadonlyMap<string, Look>,
-  ) {}
+    /** Looks of one's own that it takes. */
+    private readonly room = MOST_LOOKS,
+  ) {
+    this.ourFiles = [...ours].map(([id, look]) => [id, fileOf(look)] as const);
+  }
+
+  private readonly ourFiles: readonly (readonly [string, KeptLook['file']])[];
+
+  /** Files of looks of one's own as they were last read, each with the state of its row. */
+  private read = new Map<string, { readonly state: string; readonly file: KeptLook['file'] | undefined }>();
 
   async all(): Promise<KeptLook[]> {
     const favourites = new Set((await this.db.query<{ look_id: string }>('SELECT look_id FROM favourite_looks')).rows.map(({ look_id }) => look_id));
-    const { rows } = await this.db.query<{ id: string; look: unknown }>('SELECT id, look FROM looks ORDER BY added_at DESC, id');
-    const own = rows.flatMap(({ id, look: file }) => {
-      const { look } = lookOf(file);
-      return look ? [{ id, look, own: true }] : [];
+    const { rows } = await this.db.query<{ id: string; state: string }>('SELECT id, xmin::text AS state FROM looks ORDER BY added_at DESC, id');
+    await this.readNew(rows);
+    const own = rows.flatMap(({ id }) => {
+      const file = this.read.get(id)?.file;
+      return file ? [{ id, own: true, favourite: favourites.has(id), file }] : [];
     });
-    return [...own, ...[...this.ours].map(([id, look]) => ({ id, look, own: false }))].map(({ id, look, own: mine }) => ({
-      id,
-      own: mine,
-      favourite: favourites.has(id),
-      file: lookFile({ ...look, cubes: {} }),
-    }));
+    return [...own, ...this.ourFiles.map(([id, file]) => ({ id, own: false, favourite: favourites.has(id), file }))];
+  }
+
+  /** Reads what was added or changed since, some at a time, so that others get their turn; what is gone is forgotten. */
+  private async readNew(rows: readonly { id: string; state: string }[]): Promise<void> {
+    const before = this.read;
+    this.read = new Map(rows.flatMap(({ id, state }) => (before.get(id)?.state === state ? [[id, before.get(id) as never]] : [])));
+    const { read } = this;
+    const fresh = rows.filter(({ id }) => !read.has(id)).map(({ id }) => id);
+    for (let i = 0; i < fresh.length; i += AT_ONCE) {
+      const part = await this.db.query<{ id: string; state: string; look: unknown }>(
+        'SELECT id, xmin::text AS state, look FROM looks WHERE id = ANY($1)',
+        [fresh.slice(i, i + AT_ONCE)],
+      );
+      for (const { id, state, look: kept } of part.rows) {
+        const { look } = lookOf(kept);
+        read.set(id, { state, file: look && fileOf(look) });
+      }
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    this.read = read;
   }
 
   async one(id: string): Promise<Look> {
@@ -80,6 +110,13 @@ export class Looks {
     if (faults.length > 0) return { added: [], faults };
     const added = kept.map((look) => ({ id: randomUUID(), look }));
     await this.db.transaction(async (tx) => {
+      const [{ count = 0 } = {}] = (await tx.query<{ count: number }>('SELECT count(*)::int AS count FROM looks')).rows;
+      if (count + added.length > this.room)
+        throw new BexlenError(
+          'too-large',
+          `There is room for ${this.room} looks of one’s own: there are ${count}, and these would be ${added.length} more.`,
+          'Remove some from the lookbook; as an archive they can come back.',
+        );
       for (const { id, look } of added) {
         await keepStrokes(tx, look.strokes.map(named));
         await tx.query('INSERT INTO looks (id, look) VALUES ($1, $2)', [id, lookFile(look)]);
