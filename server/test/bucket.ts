@@ -18,7 +18,7 @@ new S3rver({ port: 0, address: '127.0.0.1', silent: true, directory, configureBu
 `;
 
 /** What a store does to who asks. */
-type Mood = 'well' | 'busy' | 'slow' | 'cut' | 'read-only' | 'refuses';
+type Mood = 'well' | 'busy' | 'slow' | 'cut' | 'read-only' | 'refuses' | 'skewed' | 'full';
 
 /** An object store of its own, in a temporary folder, on 127.0.0.1, with whatever can go wrong on the way to it. */
 export class Bucket {
@@ -89,6 +89,8 @@ export class Bucket {
     this.asked.push(`${method} ${url}`);
     if (mood === 'busy') return answer(503, 'SlowDown');
     if (mood === 'refuses') return answer(403, 'InvalidAccessKeyId');
+    if (mood === 'skewed') return answer(403, 'RequestTimeTooSkewed');
+    if (mood === 'full') return answer(403, 'QuotaExceeded');
     if (mood === 'read-only' && method !== 'GET' && method !== 'HEAD') return answer(403, 'AccessDenied');
     const on = http.request({ port, host: '127.0.0.1', method, path: url, headers: req.headers }, (from) => {
       res.writeHead(from.statusCode ?? 500, from.headers);

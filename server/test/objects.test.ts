@@ -149,6 +149,10 @@ describe('an object store', () => {
     await expect(tried()).rejects.toThrow('The bucket studio may not be written to.');
     bucket.mood = 'refuses';
     await expect(tried()).rejects.toThrow('The store does not let Bexlen in.');
+    bucket.mood = 'skewed';
+    await expect(tried()).rejects.toThrow('The clock of this machine is not that of the store.');
+    bucket.mood = 'full';
+    await expect(tried()).rejects.toThrow('The store is full.');
   });
 });
 

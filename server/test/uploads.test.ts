@@ -66,6 +66,7 @@ it.each([
   ['too large', { 'Upload-Length': String(MOST + 1) }, 413, 'too-large'],
   ['without a length', {}, 400, 'bad-request'],
   ['of a negative length', { 'Upload-Length': '-5' }, 400, 'bad-request'],
+  ['put together of others', { 'Upload-Concat': 'final;/api/uploads/a /api/uploads/b' }, 400, 'bad-request'],
   ['of another protocol', { 'Upload-Length': '5', 'Tus-Resumable': '0.2' }, 400, 'bad-request'],
 ])('is refused with a sentence: %s', async (_, headers, status, code) => {
   const answer = await ask('POST', '/api/uploads', headers);

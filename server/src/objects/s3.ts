@@ -241,6 +241,9 @@ function refusal(error: unknown, bucket = 'of BEXLEN_STORE'): BexlenError {
     return new BexlenError('no-store', `The store has no bucket ${bucket}.`, 'Make it, or give another in BEXLEN_STORE.');
   if (['InvalidAccessKeyId', 'SignatureDoesNotMatch', 'CredentialsProviderError'].includes(name))
     return new BexlenError('no-store', 'The store does not let Bexlen in.', 'Look at AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY.');
+  if (name === 'RequestTimeTooSkewed')
+    return new BexlenError('no-store', 'The clock of this machine is not that of the store.', 'Set its time, then try again.');
+  if (name === 'QuotaExceeded') return new BexlenError('no-store', 'The store is full.', 'Make room in the bucket, or have its quota raised.');
   if (status === 403)
     return new BexlenError('no-store', `The bucket ${bucket} may not be written to.`, 'Let this key read, write, list and delete in it.');
   return new BexlenError(

@@ -136,7 +136,8 @@ export async function uploadRoutes({ db, folder, arrivals, decoders, devices, lo
 const wellPut: RequestHandler = (req, _res, next) => {
   const ofProtocol = req.method === 'OPTIONS' || /\/(take|preview)$/.test(req.path) || req.headers['tus-resumable'] === '1.0.0';
   const numbers = ['upload-length', 'upload-offset'].every((name) => /^\d{0,15}$/.test(String(req.headers[name] ?? '')));
-  next(ofProtocol && numbers ? undefined : refused(400));
+  // Files in several uploads, put together afterwards, are an extension that is not spoken here.
+  next(ofProtocol && numbers && req.headers['upload-concat'] === undefined ? undefined : refused(400));
 };
 
 const ID = /^[0-9a-z-]+\.[0-9a-z-]+$/i;
