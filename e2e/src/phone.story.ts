@@ -182,6 +182,7 @@ test('a page that is older than the server says so, keeps what was made, and is 
 
 test('without the server the page opens with the last photos; work is kept here and sent later @phone @killed', async ({ browser }) => {
   const phone = await pairedPhone(browser, 'allow');
+  await importTo(phone, 'workbench.jpg');
   await importTo(phone, 'dunes.jpg');
   await button(phone, 'Open dunes').tap();
   await button(phone, /^Add Tone/).tap();
@@ -204,7 +205,7 @@ test('without the server the page opens with the last photos; work is kept here 
   await expect.poll(versionHere).toBe(2);
   const shelfHere = () =>
     phone.evaluate(async () => ((await (await caches.match('/api/photos'))?.json()) as { photos: unknown[] } | undefined)?.photos.length ?? 0);
-  await expect.poll(shelfHere).toBe(1);
+  await expect.poll(shelfHere).toBe(2);
   await house.stop('SIGKILL');
   await phone.reload();
   await expect(phone.getByText('kept; server away')).toBeVisible();
@@ -220,10 +221,15 @@ test('without the server the page opens with the last photos; work is kept here 
   // A photo that is chosen now waits too.
   await importTo(phone, 'gorge-falls.jpg');
   await expect(phone.getByText('waits for the server')).toBeVisible();
+  // One that was never opened here cannot be; it is once the server is back.
+  await button(phone, 'Open workbench').tap();
+  await expect(phone.getByText(/the page goes on by itself/)).toBeVisible();
   await house.start();
+  await expect(phone.getByRole('img', { name: 'workbench, as it is now' })).toBeVisible();
+  await button(phone, en.bench.backToTheShelf).tap();
   await expect(button(phone, 'Open gorge-falls')).toBeVisible();
   await expect(phone.getByText(/^Offline/)).toBeHidden();
-  await expect.poll(async () => (await photosNow()).map(({ name }) => name).sort()).toEqual(['dunes', 'gorge-falls']);
+  await expect.poll(async () => (await photosNow()).map(({ name }) => name).sort()).toEqual(['dunes', 'gorge-falls', 'workbench']);
   await expect
     .poll(async () => {
       const dunes = (await photosNow()).find(({ name }) => name === 'dunes');

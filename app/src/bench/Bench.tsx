@@ -9,7 +9,8 @@ import { showPhoto } from '../engine/preview';
 import { notify, useBench } from '../state/bench';
 import { openVersion } from '../state/autosave';
 import { useLayout } from '../state/layout';
-import { Refusal } from '../state/server';
+import { whenReached } from '../state/news';
+import { OFFLINE, Refusal } from '../state/server';
 import { colour, type, WIDE } from '../theme/tokens';
 import { MoreOfLook } from '../looks/LookMore';
 import { LooksOnBench } from '../looks/Looks';
@@ -38,6 +39,7 @@ export function Bench({ versionId }: { versionId: string }) {
   const [before, setBefore] = useState<'geometry' | 'development'>();
   const looks = useLooksPanel(({ leaf }) => leaf !== undefined);
   const [fault, setFault] = useState<Refusal>();
+  const [tries, setTries] = useState(0);
   const photo = useBench((state) => state.photo);
   const loaded = useBench((state) => state.versionId === versionId);
   const goTo = (id: string): void => {
@@ -51,7 +53,9 @@ export function Bench({ versionId }: { versionId: string }) {
     openVersion(versionId, (id) => router.setParams({ version: id })).catch((error: unknown) =>
       setFault(error instanceof Refusal ? error : new Refusal({ code: 'internal', message: String(error), hint: say.bench.goBackToTheShelf })),
     );
-  }, [versionId]);
+  }, [versionId, tries]);
+  const away = fault?.fault.code === OFFLINE.code;
+  useEffect(() => (away ? whenReached(() => setTries((count) => count + 1)) : undefined), [away, tries]);
   const photoId = loaded ? photo?.id : undefined;
   const edge = workingEdge({ width, height, scale }, photo ?? { width: 1, height: 1 });
   useEffect(() => {

@@ -2,7 +2,7 @@ import limit from 'p-limit';
 import type { DetailedError } from 'tus-js-client';
 import { create } from 'zustand';
 import { isRawName } from '@bexlen/api';
-import { useReach } from '../state/news';
+import { whenReached } from '../state/news';
 import { parsed } from '../state/parsed';
 import { told } from '../words';
 import { asRefusal, OFFLINE, Refusal, server, uploadPreviewUrl } from '../state/server';
@@ -134,18 +134,7 @@ async function kept(key: Promise<number | undefined>, act: (key: number) => Prom
 
 const forget = ({ key }: Parcel): void => void kept(key, (it) => waitingFiles.remove(it));
 
-/** Waits a little, then until the server is heard. */
-async function reachable(): Promise<void> {
-  await new Promise((resolve) => setTimeout(resolve, 1000));
-  if (useReach.getState().reach === 'here') return;
-  await new Promise<void>((resolve) => {
-    const stop = useReach.subscribe(({ reach }) => {
-      if (reach !== 'here') return;
-      stop();
-      resolve();
-    });
-  });
-}
+const reachable = (): Promise<void> => new Promise((resolve) => void whenReached(resolve));
 
 /** Brings all bytes of a file to the server, from where it stopped. Returns the id of the upload. */
 async function carried(parcel: Parcel): Promise<string> {

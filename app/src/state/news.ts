@@ -12,6 +12,23 @@ interface Reach {
 }
 export const useReach = create<Reach>(() => ({ reach: 'opening', newer: false }));
 
+/** A connection that just failed may not be known to be gone yet: so long it is waited for. */
+const SURE_MS = 1000;
+
+/** Calls a function once, when the server that did not answer is heard again. Returns a function that calls it off. */
+export function whenReached(act: () => void): () => void {
+  let stop: (() => void) | undefined;
+  const sure = setTimeout(() => {
+    if (useReach.getState().reach === 'here') return act();
+    stop = useReach.subscribe(({ reach }) => {
+      if (reach !== 'here') return;
+      stop?.();
+      act();
+    });
+  }, SURE_MS);
+  return () => (clearTimeout(sure), stop?.());
+}
+
 /** How long to wait before the server is asked again. */
 const RETRY_MS = [1000, 1500, 2500, 4000, 8000];
 /** A page that has been out of sight for this long stops listening. */
