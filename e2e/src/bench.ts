@@ -33,6 +33,8 @@ export class Bench {
   /** Adds a layer where something was drawn or tapped on the photo before its kind was chosen. */
   async addAt(kind: string, place: () => Promise<void>, outside = false): Promise<void> {
     await this.openRack();
+    // What is drawn before the rack is there belongs to something else.
+    await expect(button(this.page, new RegExp(`^Add ${kind} `))).toBeVisible();
     await place();
     await expect(button(this.page, /^Everywhere$/)).toBeVisible();
     if (outside) await this.hands.tap(button(this.page, en.desk.outside));
