@@ -12,7 +12,16 @@ export const keptLook = z.object({
 });
 export type KeptLook = z.infer<typeof keptLook>;
 /** All looks, those that come with Bexlen too. */
-export const lookbook = z.object({ looks: z.array(keptLook) });
+export const lookbook = z.object({
+  looks: z.array(keptLook),
+  /** There are more: the id after which they are asked for. */
+  next: z.string().optional(),
+});
+export type Lookbook = z.infer<typeof lookbook>;
+/** What is asked for of the lookbook: looks after one of them. */
+export const lookPage = z.object({ after: z.string().max(60).optional() });
+/** Looks of a page at most. */
+export const LOOKS_A_PAGE = 200;
 
 /** What of a look is changed; what is not named stays. */
 export const lookChange = z.strictObject({ name: lookName, folder: lookFolder, note: lookNote, says: lookSays, favourite: z.boolean() }).partial();

@@ -3,7 +3,7 @@ import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { BexlenError, correctionsOf, kindTable, readCube, TABLE_SIZES, tableOf, writeCc, writeCcc, type TableSize } from '@bexlen/core';
+import { BexlenError, correctionsOf, cutsBetween, kindTable, readCube, TABLE_SIZES, tableOf, writeCc, writeCcc, type TableSize } from '@bexlen/core';
 import { policies, sharpenings } from '@bexlen/api';
 import { tableText } from '@bexlen/render/make/table';
 import { Workshop } from '@bexlen/render/pool/workshop';
@@ -42,6 +42,12 @@ const USE = `Bexlen without a browser.
 
 Exit codes: 0 all is well, 1 something failed, 2 the command was not understood.`;
 
+/** The part of the use that tells of one command. */
+const useOf = (command: string): string =>
+  USE.split(/\n(?= {2}\.\/bexlen |\n)/)
+    .filter((part) => part.startsWith(`  ./bexlen ${command} `))
+    .join('\n');
+
 const WRONG_USE = 2;
 const FAILED = 1;
 const built = import.meta.dirname;
@@ -64,6 +70,7 @@ export async function run(words: readonly string[], tell: Telling): Promise<numb
     }
     const act = COMMANDS[command];
     if (!act) throw new UseError(`There is no command “${command}”.`);
+    if (rest.includes('--help') || rest.includes('-h')) return (tell.say(useOf(command)), 0);
     return await act(rest, tell);
   } catch (error) {
     const use = error instanceof UseError;
@@ -196,6 +203,10 @@ async function table(args: string[], tell: Telling): Promise<number> {
     const corrections = correctionsOf(stack.layers);
     const [first] = corrections;
     if (!first) throw new BexlenError('not-found', 'No Grade layer of this look has a list.', 'Nothing was written.');
+    if (ending === '.ccc' && cutsBetween(corrections))
+      tell.fault(
+        'one after another these lists can differ from the look: a program that follows them cuts what saturation drives beyond white and black in between',
+      );
     await fs.writeFile(out, ending === '.cc' ? writeCc(first) : writeCcc(corrections));
   } else if (ending === '.cube') {
     for (const { name: layer, why } of tableOf(stack).left) tell.fault(`not in the table: ${layer}, since ${why}`);

@@ -211,6 +211,13 @@ describe('check and kinds', () => {
     const [before, after] = await Promise.all(['photo.png', 'over.png'].map((file) => sharp(at(file)).removeAlpha().raw().toBuffer()));
     expect(before?.reduce((most, v, i) => Math.max(most, Math.abs(255 - v - (after?.[i] ?? 0))), 0)).toBe(0);
   });
+  it('a command tells of itself alone', async () => {
+    for (const asked of ['--help', '-h']) {
+      const { code, out } = await run('sheet', asked);
+      expect([code, out]).toEqual([0, expect.stringMatching(/^ {2}\.\/bexlen sheet PHOTO[\s\S]*--no-marks\n$/)]);
+    }
+    expect((await run('look', 'take', '--help')).out).toMatch(/look check LOOK[\s\S]*look take LOOK[\s\S]*--note T\n$/);
+  });
   it('list kinds with their parameters', async () => expect((await run('kinds')).out).toMatch(/grain[\s\S]*size\s+4 to 80 \(16\)/));
 });
 

@@ -11,7 +11,7 @@ import { Codes } from './door/codes';
 import { Doors, type NetworkWish } from './door/doors';
 import { entry } from './door/entry';
 import { answerFault } from './http/faults';
-import { guard } from './http/guard';
+import { guard, ownGuard } from './http/guard';
 import { Health } from './http/health';
 import { News } from './http/news';
 import { headers, pageIn, site } from './http/site';
@@ -85,12 +85,16 @@ async function setUp({ db, folder, decoders, log }: House, demo: string | undefi
   return demo !== undefined && (await db.alone(() => seed(db, folder, decoders, demo)));
 }
 
-/** Makes the small pictures that the shelf shows, so that whoever opens it for the first time sees them at once. */
-async function showFirst({ db, folder, log }: House, thumbs: Thumbs): Promise<void> {
+/** Makes the small pictures that the shelf shows, before somebody asks for them, as long as that is wanted. */
+async function showFirst({ db, folder, log }: House, thumbs: Thumbs, wanted: AbortSignal): Promise<void> {
   const { photos } = await shelfPage(db, folder, shelfWish.parse({}));
   for (const { versions } of photos)
-    for (const { id } of versions.slice(0, 1))
-      await thumbs.of(id).catch((error: unknown) => log.warn({ err: error, version: id }, 'a small picture could not be made'));
+    for (const { id } of versions.slice(0, 1)) {
+      if (wanted.aborted) return;
+      await thumbs
+        .of(id, wanted)
+        .catch((error: unknown) => wanted.aborted || log.warn({ err: error, version: id }, 'a small picture could not be made'));
+    }
 }
 
 /** Starts a process that serves pages and changes, on this machine, and for paired devices in its network where that is wished; and makes files, unless others do. */
@@ -111,7 +115,6 @@ export async function start(settings: Settings): Promise<Running> {
   const thumbs = new Thumbs(db, folder, decoders, stores, new Workshop(settings.engine, 1), others);
   // Others may want small pictures of it too.
   const hand = darkroom && !folder.objects.own ? new ThumbMaker(house, thumbs) : undefined;
-  if (seeded) await showFirst(house, thumbs);
   const looks = new Looks(db, folder, await ourLooks(settings.looks));
   const app = express();
   app.disable('x-powered-by');
@@ -169,8 +172,13 @@ export async function start(settings: Settings): Promise<Running> {
   if (settings.phone || (await isChosen(folder))) await doors.network(folder.phone, settings.network);
   await darkroom?.begin();
   hand?.begin();
+  const leaving = new AbortController();
+  const showing = seeded ? showFirst(house, thumbs, leaving.signal) : Promise.resolve();
+  showing.catch((error: unknown) => leaving.signal.aborted || log.warn({ err: error }, 'the first small pictures could not be made'));
   const close = async (): Promise<void> => {
     doors.close();
+    leaving.abort();
+    await showing.catch(() => undefined);
     await darkroom?.close();
     await (hand ?? thumbs).close();
     await house.close();
@@ -193,7 +201,11 @@ export async function startDarkroom(settings: HouseSettings & { readonly port: n
   const pictures = new ThumbMaker(house, new Thumbs(house.db, house.folder, house.decoders, house.stores, new Workshop(settings.engine, 1)));
   const app = express();
   app.disable('x-powered-by');
+  app.use(ownGuard);
   app.use(health.routes());
+  app.use(() => {
+    throw new BexlenError('not-found', 'There is nothing under this address.', 'A darkroom tells of /healthz, /readyz and /metrics.');
+  });
   app.use(answerFault(house.log));
   const server = http.createServer(app).listen(settings.port, '127.0.0.1');
   await once(server, 'listening');

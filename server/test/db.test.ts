@@ -65,6 +65,18 @@ describe.each(Object.keys(places) as (keyof typeof places)[])('a database in %s'
     expect(await names()).toEqual(['Another', ...left].sort());
     await expect(looks.add(many.slice(0, 3))).rejects.toThrow('There is room for 70 looks of one’s own: there are 68, and these would be 3 more.');
     expect(await names()).toHaveLength(68);
+    const plain = lookOf({ look: 3, name: 'Ours', layers: [] }).look as Look;
+    const book = new Looks(db, files, new Map(Array.from({ length: 350 }, (_, i) => [`ours-${i}`, plain])), 70);
+    const told: string[] = [];
+    const pages: number[] = [];
+    for (let after: string | undefined, going = true; going; going = after !== undefined) {
+      const page = await book.page(after);
+      told.push(...page.looks.map(({ id }) => id));
+      pages.push(page.looks.length);
+      after = page.next;
+    }
+    expect(pages).toEqual([200, 200, 18]);
+    expect(told).toEqual((await book.all()).map(({ id }) => id));
     await files.release();
     await db.close();
   });

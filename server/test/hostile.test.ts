@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import fs from 'node:fs/promises';
 import http from 'node:http';
 import path from 'node:path';
@@ -5,7 +6,7 @@ import sharp from 'sharp';
 import { emptyStack, newLayer } from '@bexlen/core';
 import type { Photo } from '@bexlen/api';
 import { Decoders } from '../src/decoders/decoders';
-import { filesIn, jpeg, newFolder, png, serverForAll, slope, upload } from './server';
+import { filesIn, jpeg, newFolder, png, serverForAll, slope, soon, startAlone, upload } from './server';
 
 const server = serverForAll(20e6);
 const root = path.join(import.meta.dirname, '../..');
@@ -207,4 +208,53 @@ describe('long texts', () => {
     expectRefusal(await post(`# ${'x'.repeat(17e6)}`), 413);
     expect((await post(table(65))).status).toBe(201);
   });
+});
+
+it('a reader ends with its server however that ended, in the middle of what it does too', async () => {
+  const at = await newFolder();
+  const alone = await startAlone(at);
+  const size = { width: 3000, height: 3000, channels: 3 as const };
+  const sent = upload(
+    alone.address,
+    await sharp({ create: { ...size, background: '#765' } })
+      .png()
+      .toBuffer(),
+    'large.png',
+  ).catch(() => undefined);
+  const readers = async (): Promise<number[]> => {
+    const found = [];
+    for (const pid of (await fs.readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
+      const status = await fs.readFile(`/proc/${pid}/status`, 'utf8').catch(() => '');
+      if (status.includes(`PPid:\t${alone.pid}\n`)) found.push(Number(pid));
+    }
+    return found;
+  };
+  let all: number[] = [];
+  await soon(async () => expect((all = await readers())).not.toEqual([]));
+  // Nothing in it can look after itself any more.
+  for (const pid of all) process.kill(pid, 'SIGSTOP');
+  await alone.kill();
+  await sent;
+  for (const pid of all) await soon(() => expect(fs.access(`/proc/${pid}`)).rejects.toThrow());
+  await fs.rm(at, { recursive: true });
+});
+
+it('a decoder ends when the process that began it is gone before it has started', async () => {
+  const parent = spawn('/bin/sh', ['-c', `"${process.execPath}" "${path.join(root, 'build/decoder.mjs')}" 999999 & echo $!; exit 0`], {
+    stdio: ['ignore', 'pipe', 'ignore'],
+  });
+  const pid = await new Promise<number>((resolve) => parent.stdout.once('data', (text: Buffer) => resolve(Number(String(text)))));
+  await expect(
+    (async () => {
+      for (let i = 0; i < 200; i++) {
+        try {
+          process.kill(pid, 0);
+        } catch {
+          return 'gone';
+        }
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+      return 'there';
+    })(),
+  ).resolves.toBe('gone');
 });

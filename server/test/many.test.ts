@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import fs from 'node:fs/promises';
+import http from 'node:http';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { ExportJob, Machine, Photo } from '@bexlen/api';
@@ -10,6 +11,12 @@ import { Cluster } from './postgres';
 import { jpeg, newFolder, soon, startAlone, startServer, upload, type Running, type RunningAlone } from './server';
 
 /** Several processes as several machines have them, on a database and an object store of their own: nothing is shared but these two addresses. */
+/** What is answered to a request that calls this machine by a name. */
+const statusUnder = (host: string, where: string): Promise<number | undefined> =>
+  new Promise((resolve, reject) => {
+    http.get(where, { headers: { Host: host }, agent: false }, (answer) => resolve(answer.resume().statusCode)).once('error', reject);
+  });
+
 describe('a house of many machines', () => {
   let cluster: Cluster;
   let bucket: Bucket;
@@ -105,6 +112,8 @@ describe('a house of many machines', () => {
     expect(machines).toMatchObject([{ made: 1, silent: false, doing: null }]);
     expect(await (await fetch(`${one.address}/metrics`)).text()).toContain('bexlen_jobs_ended_total{state="done"} 1');
     expect((await fetch(`${one.address}/api/photos`)).status).toBe(404);
+    // A name that a stranger's page was given for this machine.
+    expect(await statusUnder('there.example', `${one.address}/metrics`)).toBe(421);
     await onceEach([id]);
     await ended(one);
     expect((await ask<{ machines: Machine[] }>(1, 'GET', '/exports/machines')).body.machines).toEqual([]);

@@ -1,4 +1,5 @@
 import fs from 'node:fs/promises';
+import os from 'node:os';
 import path from 'node:path';
 import type { ExportJob, Photo } from '@bexlen/api';
 import { asking, order } from './asking';
@@ -41,6 +42,16 @@ async function shelfOf(address: string): Promise<unknown> {
   for (const { id } of exports) files.push(Buffer.from(await (await fetch(`${address}/api/exports/${id}/file`)).arrayBuffer()).toString('base64'));
   return { photos, versions, exports: exports.map(({ machine: _machine, ...job }) => job), files };
 }
+
+it('what one that was killed left behind goes, and nothing lies in the folder that it is started in', async () => {
+  const left = path.join(os.tmpdir(), 'bexlen-moving-4194304-left');
+  await fs.mkdir(left);
+  const { code, said } = await moved(['--to', path.join(folder, 'nowhere'), '--from', path.join(folder, 'not-there')]);
+  expect([code, said]).toEqual([1, expect.stringMatching(/There is no data folder there/)]);
+  await expect(fs.access(left)).rejects.toThrow();
+  expect((await fs.readdir('.')).filter((name) => name.includes('moving'))).toEqual([]);
+  expect((await fs.readdir(os.tmpdir())).filter((name) => name.startsWith(`bexlen-moving-${process.pid}-`))).toEqual([]);
+});
 
 it('a house is carried to other tables and another store and back, as often as it is broken off, and is the same', async () => {
   const from = path.join(folder, 'from');

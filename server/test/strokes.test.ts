@@ -1,9 +1,9 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { emptyMask, emptyStack, nameOf, newLayer, newPart, type Painted, type Stack } from '@bexlen/core';
+import { emptyMask, emptyStack, named, nameOf, newLayer, newPart, type Painted, type Stack } from '@bexlen/core';
 import type { ExportJob, Photo, Version } from '@bexlen/api';
 import { openDb, type OpenDb } from '../src/store/db';
-import { forgetStrokes } from '../src/store/strokes';
+import { forgetStrokes, keepStrokes } from '../src/store/strokes';
 import { order } from './asking';
 import { databaseOf, jpeg, newFolder, startServer, upload, type Running } from './server';
 
@@ -134,6 +134,22 @@ describe('strokes', () => {
     expect(version.id).toBeTruthy();
     expect((await ask<{ strokes: Painted[] }>('GET', `/strokes/${ends(named)}`)).body.strokes).toEqual(named);
     expect((await ask<{ strokes: Painted[] }>('GET', `/strokes/${ends(unnamed)}`)).body.strokes).toEqual([]);
+  });
+
+  it('that are long are kept in pieces, between which others are answered', async () => {
+    const points = Array.from({ length: 9000 }, () => [1, 0, 0, 1]).flat();
+    const all = strokes(20, 500).map(({ stroke }) => ({ after: '', stroke: { ...stroke, trace: [...stroke.trace.slice(0, 4), ...points] } }));
+    await away(async (db) => {
+      let [going, answered] = [true, 0];
+      const keeping = keepStrokes(db, all.map(named)).finally(() => (going = false));
+      while (going) {
+        await db.query('SELECT 1');
+        answered++;
+        await new Promise((resolve) => setImmediate(resolve));
+      }
+      await keeping;
+      expect(answered).toBeGreaterThanOrEqual(all.length - 1);
+    });
   });
 
   it('five thousand with two hundred thousand points are kept in one go and found again', async () => {

@@ -1,4 +1,4 @@
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode, type Ref } from 'react';
 import { ScrollView, StyleSheet, Text, View } from 'react-native';
 import { channelParams, type GateSide, type Layer } from '@bexlen/core';
 import Book from 'lucide-react-native/icons/book-open';
@@ -37,7 +37,7 @@ const LEAVES = [
 /** The opened channel: what it does, where it lands, how it mixes. One page; the leaves jump to their part of it. */
 export function OpenChannel({ layer }: { layer: Layer }) {
   const scroll = useRef<ScrollView>(null);
-  const tops = useRef<Record<Leaf, number>>({ what: 0, where: 0, how: 0 });
+  const parts = useRef<Partial<Record<Leaf, View>>>({});
   const [strip, setStrip] = useState(false);
   const [leaf, setLeaf] = useState<Leaf>('what');
   const kept = useKept(layer);
@@ -46,19 +46,22 @@ export function OpenChannel({ layer }: { layer: Layer }) {
     wanted.current = comeBack(useBench.getState().versionId, 'leaf');
     return () => noteLeaf('what');
   }, []);
-  const place = (id: Leaf) => (y: number) => {
-    tops.current[id] = y;
-    if (wanted.current !== id) return;
-    wanted.current = undefined;
-    setLeaf(id);
-    noteLeaf(id);
-    scroll.current?.scrollTo({ y, animated: false });
-  };
   const goTo = useCallback((id: Leaf): void => {
     setLeaf(id);
     noteLeaf(id);
-    scroll.current?.scrollTo({ y: tops.current[id], animated: false });
+    scroll.current?.scrollTo({ y: topOf(parts.current[id]), animated: false });
   }, []);
+  const part = (id: Leaf) => ({
+    ref: (view: View | null) => {
+      if (view) parts.current[id] = view;
+      else delete parts.current[id];
+    },
+    onLaid: () => {
+      if (wanted.current !== id) return;
+      wanted.current = undefined;
+      goTo(id);
+    },
+  });
   // What is not held stays as it is, and is not drawn again: a finger waits for nothing but its own control.
   const its = <K extends 'strength' | 'mask' | 'gate'>(key: K): Layer => (layer[key] === kept[key] ? kept : layer);
   const ofStrength = its('strength');
@@ -82,16 +85,16 @@ export function OpenChannel({ layer }: { layer: Layer }) {
           />
         )}
         {layer.kind !== 'group' && (
-          <Part title={say.channel.what} onTop={place('what')}>
+          <Part title={say.channel.what} {...part('what')}>
             {kept.kind !== 'group' && <Newer layer={kept} />}
             <What layer={layer} />
           </Part>
         )}
-        <Part title={say.channel.where} onTop={place('where')}>
+        <Part title={say.channel.where} {...part('where')}>
           <Mask layer={its('mask')} />
           <Gates layer={its('gate')} />
         </Part>
-        <Part title={say.channel.how} onTop={place('how')}>
+        <Part title={say.channel.how} {...part('how')}>
           <How layer={kept} />
         </Part>
       </ScrollView>
@@ -118,9 +121,19 @@ const Head = memo(function Head({ layer, leaf, onLeaf }: { layer: Layer; leaf: L
   );
 });
 
-function Part({ title, onTop, children }: { title: string; onTop: (y: number) => void; children: React.ReactNode }) {
+/** How far down the page a part begins now: it moves without being laid out anew when something above it opens. */
+const topOf = (view: View | undefined): number => (view as unknown as HTMLElement | undefined)?.offsetTop ?? 0;
+
+interface PartProps {
+  readonly title: string;
+  readonly ref: Ref<View>;
+  readonly onLaid: () => void;
+  readonly children: ReactNode;
+}
+
+function Part({ title, ref, onLaid, children }: PartProps) {
   return (
-    <View role="region" aria-label={title} onLayout={({ nativeEvent: { layout } }) => onTop(layout.y)} style={styles.part}>
+    <View ref={ref} role="region" aria-label={title} onLayout={onLaid} style={styles.part}>
       {children}
     </View>
   );

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Pressable, ScrollView, StyleSheet, Text, View } from 'react-native';
-import { change, families, figure, kinds, type Family, type Kind, type KindId, type ParamValue, type PartId, type Stack } from '@bexlen/core';
+import { change, families, kinds, type Family, type Kind, type KindId, type ParamValue, type PartId, type Stack } from '@bexlen/core';
 import Star from 'lucide-react-native/icons/star';
 import { Button } from '../controls/Button';
 import { SmallPicture } from '../controls/Picture';
@@ -9,11 +9,10 @@ import { Search } from '../controls/Search';
 import { useBench } from '../state/bench';
 import { useWhere, type Ahead } from '../state/byHand';
 import { favouritesFirst, toggleFavourite, useFavourites } from '../state/favourites';
-import { edgeOf } from '../state/words';
 import { colour, familyMarks, radius, touch, type } from '../theme/tokens';
 import { add, withNew } from '../edits/layers';
 import { useSmalls } from '../engine/small';
-import { say, inSentence } from '../words';
+import { say } from '../words';
 
 /** The stack as it would be with a kind added, at the values under which the rack shows it. */
 function shownStack(kind: Kind): Stack {
@@ -22,12 +21,6 @@ function shownStack(kind: Kind): Stack {
   return shown
     ? change(stack, layer.id, (it) => (it.kind === 'group' ? it : { ...it, params: { ...it.params, ...(shown as Record<string, ParamValue>) } }))
     : stack;
-}
-
-function caption(kind: Kind, edge: number): string {
-  const [first] = Object.entries(kind.shown ?? {});
-  const param = first && kind.params[first[0]];
-  return first && param?.type === 'number' ? say.desk.shownAtLabelFigure(inSentence(param.label), figure(param, Number(first[1]), edge)) : kind.note;
 }
 
 /** Where the next layer lands, if a place was chosen. */
@@ -45,7 +38,6 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
   const [family, setFamily] = useState<Family>();
   const [search, setSearch] = useState('');
   const history = useBench((state) => state.history);
-  const photo = useBench((state) => state.photo);
   const list = kinds as unknown as readonly Kind[];
   const pictures = useSmalls(history, (i) => list[i] && shownStack(list[i]));
   const present = families.filter(({ id }) => list.some((kind) => kind.family === id));
@@ -95,7 +87,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
           <View key={kind.id} style={styles.kind}>
             <Pressable
               role="button"
-              aria-label={say.desk.addLabelCaption(kind.label, caption(kind, edgeOf(photo)))}
+              aria-label={say.desk.addLabelCaption(kind.label, kind.note)}
               onPress={() => {
                 add(kind.id as KindId);
                 onAdded();
@@ -110,7 +102,7 @@ export function Rack({ onAdded }: { onAdded: () => void }) {
                 <View style={styles.words}>
                   <Text style={type.label}>{`${kind.label} `}</Text>
                   <Text style={type.small} numberOfLines={2}>
-                    {caption(kind, edgeOf(photo))}
+                    {kind.note}
                   </Text>
                 </View>
               </View>

@@ -194,7 +194,7 @@ export function FileForm({ versionIds, waits = false, transparent = false, wide 
           ))}
         </View>
       </ScrollView>
-      <FileSize versionId={versionIds[0] ?? ''} wish={wish} several={versionIds.length} waits={waits} />
+      <FileSize versionId={versionIds[0] ?? ''} wish={wish} several={versionIds.length} waits={waits} said={fault} />
       {fault !== '' && (
         <Text role="alert" style={[type.body, { color: colour.fault }]}>
           {fault}

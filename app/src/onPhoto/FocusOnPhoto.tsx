@@ -7,8 +7,8 @@ import { usePointer } from '../controls/usePointer';
 import type { PhotoDrag } from './drag';
 import { FaderCap, Handles, type Handled } from './Handles';
 import { LightLine, ON_PHOTO } from './Lines';
-import { dragged, taken } from './handle';
-import { numbersOf, type Numbers } from './shapes';
+import { dragged, taken, type Taken } from './handle';
+import { minus, numbersOf, type Numbers } from './shapes';
 import type { Point, Ways } from './places';
 import { tickLength } from './scale';
 import { useWhere } from '../state/byHand';
@@ -19,6 +19,7 @@ import { say } from '../words';
 /** A pin is taken from so far, and held so long to be removed. */
 const REACH_PX = 26;
 const REMOVE_MS = 600;
+const WHOLE: Taken = { grip: 'move', off: { x: 0, y: 0 } };
 
 /** What the handle of a band or an oval works on, as numbers. */
 export function handledOf(layer: KindLayer, it: Focus): Handled {
@@ -46,7 +47,7 @@ const pinAt = (pins: readonly Focus[], at: Point, reach: number): Focus | undefi
  */
 export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): PhotoDrag {
   const pins = all.filter(({ shape }) => shape === 'pin');
-  let begun: { readonly it: Focus | undefined; readonly grip: string; readonly from: Point; values: Numbers } | undefined;
+  let begun: (Taken & { readonly it: Focus | undefined; readonly from: Point; values: Numbers }) | undefined;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const ends = (): typeof begun => {
     clearTimeout(timer);
@@ -62,7 +63,7 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
       const chosen = chosenOf(all, useWhere.getState().focus);
       const pin = pinAt(pins, from, REACH_PX / ways.scale);
       if (pin) {
-        begun = { it: pin, grip: 'move', from, values: {} };
+        begun = { it: pin, ...WHOLE, from, values: {} };
         useWhere.setState({ focus: pin.id });
         timer = setTimeout(() => {
           const held = ends();
@@ -70,15 +71,16 @@ export function focusDrag(layer: KindLayer, all: readonly Focus[], ways: Ways): 
         }, REMOVE_MS);
       } else if (chosen && chosen.shape !== 'pin') {
         const { handle, values } = handledOf(layer, chosen);
-        begun = { it: chosen, grip: taken(handle, values, from, REACH_PX / ways.scale), from, values: {} };
-      } else begun = { it: undefined, grip: '', from, values: {} };
+        const it = taken(handle, values, from, 1 / ways.scale);
+        begun = { it: chosen, ...it, from: minus(from, it.off), values: {} };
+      } else begun = { it: undefined, ...WHOLE, from, values: {} };
       return true;
     },
     move: (now) => {
       if (!begun?.it || Math.hypot(now.dx, now.dy) < 3) return;
       clearTimeout(timer);
       const { handle, values } = handledOf(layer, begun.it);
-      begun.values = dragged(handle, begun.grip, values, begun.from, ways.toPlace(now));
+      begun.values = dragged(handle, begun.grip, values, begun.from, minus(ways.toPlace(now), begun.off));
       hold(ON_PHOTO);
       useWhere.setState({ focusing: true });
       focusTarget(layer, begun.it).show(begun.values);

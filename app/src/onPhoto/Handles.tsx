@@ -4,7 +4,7 @@ import type { Handle } from '@bexlen/core';
 import { Recede } from '../controls/held';
 import { useHeld } from '../state/held';
 import { usePointer } from '../controls/usePointer';
-import { drawn, nudged, type Grip } from './handle';
+import { apart, drawn, nudged, type ShownGrip } from './handle';
 import type { Numbers } from './shapes';
 import type { Ways } from './places';
 import { ON_PHOTO, Scale } from './Lines';
@@ -23,7 +23,7 @@ export interface Handled {
 }
 
 /** Which way a grip looks on the screen, in degrees. */
-function screenAngle({ at, angleDeg = 0 }: Grip, { toScreen }: Ways): number {
+function screenAngle({ at, angleDeg = 0 }: ShownGrip, { toScreen }: Ways): number {
   const way = (angleDeg * Math.PI) / 180;
   const [a, b] = [toScreen(at), toScreen({ x: at.x + 0.01 * Math.cos(way), y: at.y + 0.01 * Math.sin(way) })];
   return (Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI;
@@ -32,7 +32,8 @@ function screenAngle({ at, angleDeg = 0 }: Grip, { toScreen }: Ways): number {
 /** Marks that grow from where a shape is whole to where it ends; grips like the caps of faders. They step back while a fader moves. */
 export function Handles({ target, ways }: { target: Handled; ways: Ways }) {
   const held = useHeld((state) => state.id === ON_PHOTO);
-  const { outline, grips } = drawn(target.handle, target.values);
+  const { outline, grips: lying } = drawn(target.handle, target.values);
+  const grips = apart(lying, 1 / ways.scale);
   return (
     <Recede mine={(id) => id === ON_PHOTO} style={StyleSheet.absoluteFill}>
       <Scale handle={target.handle} values={target.values} lines={outline} ways={ways}>
@@ -72,8 +73,8 @@ export function FaderCap({ x, y, turn, every = false, scale = 1 }: { x: number; 
   );
 }
 
-function Cap({ grip, ways }: { grip: Grip; ways: Ways }) {
-  const { x, y } = ways.toScreen(grip.at);
+function Cap({ grip, ways }: { grip: ShownGrip; ways: Ways }) {
+  const { x, y } = ways.toScreen(grip.shown);
   const every = grip.angleDeg === undefined;
   return <FaderCap x={x} y={y} turn={every ? 0 : screenAngle(grip, ways)} every={every} />;
 }
@@ -81,8 +82,8 @@ function Cap({ grip, ways }: { grip: Grip; ways: Ways }) {
 const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /** A grip for keys and screen readers; fingers take the photo itself. */
-function KeyGrip({ grip, target, ways }: { grip: Grip; target: Handled; ways: Ways }) {
-  const { x, y } = ways.toScreen(grip.at);
+function KeyGrip({ grip, target, ways }: { grip: ShownGrip; target: Handled; ways: Ways }) {
+  const { x, y } = ways.toScreen(grip.shown);
   const ref = usePointer({
     down: () => false,
     key: (event) => {

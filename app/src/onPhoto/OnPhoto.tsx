@@ -14,16 +14,13 @@ import { focusDrag, FocusOnPhoto } from './FocusOnPhoto';
 import { aheadDrag } from './ahead';
 import { Handles, type Handled } from './Handles';
 import { AheadSeen, BrushOutline, ON_PHOTO, Taps } from './Lines';
-import { dragged, taken } from './handle';
-import { numbersOf, type Numbers } from './shapes';
+import { dragged, taken, type Taken } from './handle';
+import { minus, numbersOf, type Numbers } from './shapes';
 import { beginStroke, cancelStroke, endStroke, moveStroke } from './painting';
 import { pickedAt, pickFigure } from './picks';
 import { byHalves, halvesOf, waysNow, type Point, type Seen, type Ways } from './places';
 import { setBrush, useWhere } from '../state/byHand';
 import { say } from '../words';
-
-/** A grip is taken from so far, in pixels of the screen. */
-const REACH_PX = 26;
 
 /** The controls on the photo of a part, or of a kind. */
 function handledOf(layer: Layer | undefined, part: Part | undefined, seen: Seen): Handled | undefined {
@@ -132,16 +129,17 @@ export function OnPhoto({ seen, to }: { seen: Seen; to: RefObject<PhotoDrag | un
 
 /** Moves, stretches and turns by what a press takes. */
 function handleDrag(target: Handled, ways: Ways): PhotoDrag {
-  let begun: { readonly grip: string; readonly from: Point; values: Numbers } | undefined;
+  let begun: (Taken & { readonly from: Point; values: Numbers }) | undefined;
   return {
     down: (at) => {
-      const from = ways.toPlace(at);
-      begun = { grip: taken(target.handle, target.values, from, REACH_PX / ways.scale), from, values: {} };
+      const pressed = ways.toPlace(at);
+      const it = taken(target.handle, target.values, pressed, 1 / ways.scale);
+      begun = { ...it, from: minus(pressed, it.off), values: {} };
       return true;
     },
     move: (now) => {
       if (!begun) return;
-      begun.values = dragged(target.handle, begun.grip, target.values, begun.from, ways.toPlace(now));
+      begun.values = dragged(target.handle, begun.grip, target.values, begun.from, minus(ways.toPlace(now), begun.off));
       hold(ON_PHOTO);
       target.show(begun.values);
     },

@@ -27,6 +27,13 @@ export interface Grip {
   readonly at: Point;
   /** Which way it is drawn, in degrees; a grip for the whole has none. */
   readonly angleDeg?: number;
+  /** The direction in which it gives way to others, of length 1; a grip for the whole stays where it is. */
+  readonly out?: Point;
+}
+
+/** A grip as it is shown: where it would cover another, beside its place. */
+export interface ShownGrip extends Grip {
+  readonly shown: Point;
 }
 
 /** What is drawn of a handle, in places, beside the scale of its fade. */
@@ -45,7 +52,34 @@ const stripGrip = (strip: { x: number; y: number; angle: number }, id: string, l
   label,
   at: plus(strip, turned({ x: 0, y: way }, strip.angle)),
   angleDeg: strip.angle,
+  out: turned({ x: 0, y: id === 'before' ? -1 : 1 }, strip.angle),
 });
+
+/** A grip on the border of an oval, in a direction of its own: where the border lies, as a share of the outer one. */
+const ovalGrip = (oval: Oval, id: string, label: string, way: number, share = 1): Grip => ({
+  id,
+  label,
+  at: onBorder(oval, way, share),
+  angleDeg: oval.angle + (way * 180) / Math.PI,
+  out: turned({ x: Math.cos(way), y: Math.sin(way) }, oval.angle),
+});
+
+/** A grip is taken from so far, and keeps so far from others, in pixels of the screen. */
+const REACH_PX = 26;
+const APART_PX = 44;
+
+/** Grips as they are shown where a pixel of the screen is so long: those that lie on others give way outwards, so that a finger can choose. */
+export function apart(grips: readonly Grip[], pixel: number): ShownGrip[] {
+  const shown: ShownGrip[] = [];
+  const step = 0.5 * pixel;
+  for (const grip of grips) {
+    let at = grip.at;
+    const covers = ({ shown: other }: ShownGrip): boolean => Math.hypot(other.x - at.x, other.y - at.y) < APART_PX * pixel;
+    while (grip.out && shown.some(covers)) at = plus(at, times(grip.out, step));
+    shown.push({ ...grip, shown: at });
+  }
+  return shown;
+}
 
 const back = (handle: Handle, changed: Readonly<Record<string, number>>): Numbers =>
   Object.fromEntries(
@@ -81,7 +115,13 @@ function drawnSheet(values: Numbers): Drawn {
     outline: [...at, at[0] as Point],
     grips: [
       { id: 'move', label: say.onPhoto.picture, at: middle },
-      ...at.map((corner, i) => ({ id: `corner-${i}`, label: CORNERS[i] as string, at: corner, angleDeg: sheet.angle + 45 + 90 * i })),
+      ...at.map((corner, i) => ({
+        id: `corner-${i}`,
+        label: CORNERS[i] as string,
+        at: corner,
+        angleDeg: sheet.angle + 45 + 90 * i,
+        out: turned({ x: -Math.SQRT1_2, y: -Math.SQRT1_2 }, sheet.angle + 90 * i),
+      })),
     ],
     within: (place) => {
       const sides = at.map((a, i) => {
@@ -114,14 +154,11 @@ function drawnClearing(oval: Clearing): Drawn {
     outline: [],
     grips: [
       { id: 'move', label: say.onPhoto.centre, at: oval },
-      { id: 'width', label: say.onPhoto.width, at: onBorder(oval, Math.PI, 1), angleDeg: oval.angle },
-      { id: 'height', label: say.onPhoto.height, at: onBorder(oval, -Math.PI / 2, 1), angleDeg: oval.angle + 90 },
-      ...SIDES.filter(({ id }) => oval.apart || id === 'right' || id === 'below').map(({ id, label, way }) => ({
-        id,
-        label,
-        at: onBorder(oval, way, endOf(oval, way)),
-        angleDeg: oval.angle + (way * 180) / Math.PI,
-      })),
+      ovalGrip(oval, 'width', say.onPhoto.width, Math.PI),
+      ovalGrip(oval, 'height', say.onPhoto.height, -Math.PI / 2),
+      ...SIDES.filter(({ id }) => oval.apart || id === 'right' || id === 'below').map(({ id, label, way }) =>
+        ovalGrip(oval, id, label, way, endOf(oval, way)),
+      ),
     ],
     within: (at) => outness(oval, at) <= 1,
   };
@@ -135,9 +172,9 @@ export function drawn(handle: Handle, values: Numbers): Drawn {
       outline: [],
       grips: [
         { id: 'move', label: say.onPhoto.centre, at: oval },
-        { id: 'width', label: say.onPhoto.width, at: onBorder(oval, 0, 1), angleDeg: oval.angle },
-        { id: 'height', label: say.onPhoto.height, at: onBorder(oval, Math.PI / 2, 1), angleDeg: oval.angle + 90 },
-        { id: 'inner', label: say.onPhoto.innerBorder, at: onBorder(oval, -Math.PI * 0.75, Math.max(0.02, oval.inner)), angleDeg: oval.angle - 135 },
+        ovalGrip(oval, 'width', say.onPhoto.width, 0),
+        ovalGrip(oval, 'height', say.onPhoto.height, Math.PI / 2),
+        ovalGrip(oval, 'inner', say.onPhoto.innerBorder, -Math.PI * 0.75, Math.max(0.02, oval.inner)),
       ],
       within: (at) => outness(oval, at) <= 1,
     };
@@ -211,26 +248,34 @@ export function dragged(handle: Handle, grip: string, values: Numbers, from: Poi
   return back(handle, { length, angle: upright(Math.atan2(-arm.x, arm.y) * (180 / Math.PI)) });
 }
 
-/** The grip or border that a press at a place takes: a grip within reach, a border, what is within, or what turns. */
-export function taken(handle: Handle, values: Numbers, at: Point, reach: number): string {
+/** What a press takes, and how far from a grip's own place it was; a drag goes on from the grip's place. */
+export interface Taken {
+  readonly grip: string;
+  readonly off: Point;
+}
+
+/** The grip or border that a press at a place takes: a grip within reach, a border, what is within, or what turns. A pixel of the screen is so long there. */
+export function taken(handle: Handle, values: Numbers, at: Point, pixel: number): Taken {
   const { grips, within } = drawn(handle, values);
-  const near = grips
-    .map(({ id, at: place }) => ({ id, off: Math.hypot(place.x - at.x, place.y - at.y) }))
-    .filter(({ off }) => off <= reach)
-    .sort((a, b) => a.off - b.off)[0];
-  if (near) return near.id;
+  const reach = REACH_PX * pixel;
+  const near = apart(grips, pixel)
+    .map((grip) => ({ grip, far: Math.hypot(grip.shown.x - at.x, grip.shown.y - at.y) }))
+    .filter(({ far }) => far <= reach)
+    .sort((a, b) => a.far - b.far)[0];
+  if (near) return { grip: near.grip.id, off: minus(at, near.grip.at) };
+  const whole = (grip: string): Taken => ({ grip, off: { x: 0, y: 0 } });
   if (handle.shape === 'oval') {
     const oval = ovalOf(handle, values);
     const out = outness(oval, at);
     const perUnit = Math.min(oval.width, oval.height);
-    if (Math.abs(out - 1) * perUnit < reach * 0.6) return 'both';
-    if (oval.inner > 0.05 && Math.abs(out - oval.inner) * perUnit < reach * 0.5) return 'inner';
+    if (Math.abs(out - 1) * perUnit < reach * 0.6) return whole('both');
+    if (oval.inner > 0.05 && Math.abs(out - oval.inner) * perUnit < reach * 0.5) return whole('inner');
   }
   if (handle.shape === 'clearing') {
     const oval = clearingOf(handle, values);
-    if (Math.abs(outness(oval, at) - 1) * Math.min(oval.width, oval.height) < reach * 0.5) return 'both';
+    if (Math.abs(outness(oval, at) - 1) * Math.min(oval.width, oval.height) < reach * 0.5) return whole('both');
   }
-  return within(at) ? 'move' : 'turn';
+  return whole(within(at) ? 'move' : 'turn');
 }
 
 /** One step of a key at a grip. */

@@ -123,7 +123,17 @@ export const server = {
     if (!answer.ok) throw asRefusal(answer.status, await answer.json().catch(() => null));
     return URL.createObjectURL(await answer.blob());
   },
-  looks: (): Promise<z.infer<typeof api.lookbook>> => ask(api.lookbook, '/looks'),
+  /** All looks, page by page; one that comes twice, since others came meanwhile, is the later one. */
+  looks: async (): Promise<{ looks: readonly api.KeptLook[] }> => {
+    const found = new Map<string, api.KeptLook>();
+    let after: string | undefined;
+    do {
+      const { looks, next } = await ask(api.lookbook, after === undefined ? '/looks' : `/looks?after=${encodeURIComponent(after)}`);
+      looks.forEach((look) => found.set(look.id, look));
+      after = next;
+    } while (after !== undefined);
+    return { looks: [...found.values()] };
+  },
   /** Takes in a file with looks. What is wrong with it is an answer too: then nothing was taken in. */
   addLooks: (bytes: ArrayBuffer): Promise<LooksImported> => ask(api.looksImported, '/looks', { method: 'POST', bytes }),
   changeLook: (id: string, body: LookChange): Promise<null> => ask(z.null(), `/looks/${id}`, { method: 'PATCH', body }),

@@ -25,7 +25,6 @@ import { say } from '../words';
 /** From so many screen pixels to one of the working size the full size is asked for. */
 const CLOSER = 1.15;
 
-/** The photo, with its surround. Hold it for the original; two fingers, wheel or double tap zoom; one finger pans when zoomed. */
 /** How the photo is looked at to begin with: as before, where the page was only loaded anew. */
 function begin(): Partial<ReturnType<typeof useView.getState>> {
   const { versionId } = useBench.getState();
@@ -33,6 +32,7 @@ function begin(): Partial<ReturnType<typeof useView.getState>> {
   return { look: comeBack(versionId, 'look') ?? fit, ...(surround !== undefined && { surround }) };
 }
 
+/** The photo, with its surround. Hold it for the original; two fingers, wheel or double tap zoom; one finger pans when zoomed. */
 export function Viewer({ name, fullWidth }: { name: string; fullWidth: number }) {
   const { state, message, original, frame, patch, detail } = usePreview(
     useShallow(({ state, message, original, frame, patch, detail }) => ({ state, message, original, frame, patch, detail })),
@@ -64,7 +64,11 @@ export function Viewer({ name, fullWidth }: { name: string; fullWidth: number })
   useEffect(() => {
     box.current = { area, picture: { width, height } };
   });
-  useEffect(() => useView.setState({ ...begin(), comparing: false, split: false, loupe: false, toneDrag: undefined }), [name]);
+  useEffect(() => {
+    useView.setState(begin());
+    // What was switched on while this photo was still on its way stays on; it goes with the photo.
+    return () => useView.setState({ comparing: false, split: false, loupe: false, toneDrag: undefined });
+  }, [name]);
 
   useEffect(() => {
     const closer = look.scale * scale * (globalThis.devicePixelRatio || 1) > CLOSER && picture.width < fullWidth && !loupe;

@@ -255,7 +255,6 @@ export const de: Words = {
     rack: 'Magazin',
     master: 'Summe',
     testStripOfMaster: 'Probestreifen der Summe',
-    shownAtLabelFigure: (label: Value, figure: Value) => `gezeigt bei ${label} ${figure}`,
     landsOnWhatYouTapped: 'Landet auf dem Angetippten.',
     landsInTheOvalGoTo: 'Landet im Oval. Zum Malen hin und her ziehen.',
     landsWhereYouPainted: 'Landet, wo gemalt wurde.',

@@ -255,7 +255,6 @@ export const en = {
     rack: 'Rack',
     master: 'Master',
     testStripOfMaster: 'Test strip of Master',
-    shownAtLabelFigure: (label: Value, figure: Value) => `shown at ${label} ${figure}`,
     landsOnWhatYouTapped: 'Lands on what you tapped.',
     landsInTheOvalGoTo: 'Lands in the oval. Go to and fro to paint instead.',
     landsWhereYouPainted: 'Lands where you painted.',

@@ -42,11 +42,15 @@ export interface FilmPlace {
   readonly resources?: Resources;
 }
 
-/** A photo in bytes of red, green and blue, upright, with a long edge of PROXY_EDGE. */
+/** A photo in bytes of red, green and blue, upright, with a long edge of PROXY_EDGE; of a raw file as it is developed when nothing was chosen. */
 export interface PhotoProxy {
   readonly width: number;
   readonly height: number;
   readonly pixels: Uint8Array;
+  /** What it was developed from, in 16 bits; 65535 stands for `headroom`. */
+  readonly raw?: { readonly values: Uint16Array; readonly headroom: number };
+  /** By what choices it was developed, where some were made. */
+  readonly developed?: string;
 }
 export const PROXY_EDGE = 256;
 

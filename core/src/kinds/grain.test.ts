@@ -54,8 +54,27 @@ describe('grain in small pictures', () => {
   });
 });
 
+const layout: Layout = { width: 90, height: 60, depth: 8, channels: 3 };
+
+it.each([16, 40, 80])('a part at the full size has the grains that the file has there: %d micrometres', async (size) => {
+  const grains = { size, roughness: 0.5, softness: 0.4 };
+  const whole = await grainAt(layout.width, grains);
+  const rect = { x: 31, y: 17, w: 40, h: 30 };
+  const engine = await newEngine();
+  const part = { ...layout, width: rect.w, height: rect.h };
+  fill(engine, part, () => MIDDLE);
+  engine.shape(shapeOf(asItCame, { photo: layout, rect, layout: part }, layout, rect));
+  const stack = stackOf(layer('grain', { amount: 0.4, middle: 0, ...grains }, { revision: 2 }));
+  const seen = new Float32Array(engine.render({ stack, format: 'float' })?.pixels.slice().buffer as ArrayBuffer);
+  let worst = 0;
+  for (let i = 0; i < rect.w * rect.h; i++) {
+    const there = whole.at[(rect.y + Math.floor(i / rect.w)) * layout.width + rect.x + (i % rect.w)] as number;
+    worst = Math.max(worst, Math.abs((seen[4 * i] as number) - MIDDLE - there));
+  }
+  expect(worst).toBeLessThan(1e-6);
+});
+
 describe('grain on a film that lies otherwise', () => {
-  const layout: Layout = { width: 90, height: 60, depth: 8, channels: 3 };
   const at = async (geometry: Partial<typeof asItCame>): Promise<{ width: number; height: number; pixels: Float32Array }> => {
     const engine = await newEngine();
     fill(engine, layout, () => MIDDLE);

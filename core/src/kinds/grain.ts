@@ -47,7 +47,10 @@ function speckled(read: Image, { amount, size, softness, roughness, tint, middle
   return roughness === 0 ? plain : layer(plain, size * 2.6, amount * roughness * share, seed + 101);
 }
 
-/** Film grain: it belongs to the film, so it is the same at any size of the picture; strongest in the middle tones; it leaves the mean tone where it is. */
+/**
+ * Film grain, strongest in the middle tones; it leaves the mean tone where it is. Its lattice lies on the film: at one size of the picture each part has the same grains, however it is cut
+ * out or made in pieces, so that a close-up is what the file has. Another size has grains of its own, of the same strength and spectrum as the larger ones reduced.
+ */
 export const grain = defineKind({
   id: 'grain',
   family: 'film',

@@ -1,7 +1,7 @@
 import { source } from '../expressions/image';
 import { converted } from '../expressions/colour';
 import type { FilmPlace } from '../geometry/shape';
-import { developed } from '../kinds/development';
+import { developed, developedProxy } from '../kinds/development';
 import type { Gamut } from '../pixels/gamut';
 import { Emitter } from './emitter';
 import { LayerCompiler } from './layer-compiler';
@@ -25,9 +25,10 @@ export interface Asked {
 }
 
 /** The program of a checked stack for a picture at its place. */
-export function compile(stack: Stack, place: FilmPlace, names: ValueNumbers, { watch, gamut, mask }: Asked = {}): Program {
+export function compile(stack: Stack, lies: FilmPlace, names: ValueNumbers, { watch, gamut, mask }: Asked = {}): Program {
+  const { gamut: own = 'srgb', headroom, proxy } = lies;
+  const place = proxy && stack.development ? { ...lies, proxy: developedProxy(proxy, stack.development, own) } : lies;
   const emitter = new Emitter(place, names);
-  const { gamut: own = 'srgb', headroom } = place;
   if (headroom !== undefined) emitter.photo = lowered(emitter, developed(headroom, stack.development, own), { value: PHOTO }).value;
   const compiler = new LayerCompiler(stack, place, emitter, watch?.layer);
   if (mask !== undefined) {

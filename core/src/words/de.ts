@@ -642,6 +642,7 @@ export const de: Readonly<Record<string, string>> = {
   'This takes longer than {} seconds to be shown small.': 'Als kleines Bild dauert das länger als {} Sekunden.',
   'A file of it can still be made.': 'Eine Datei davon kann trotzdem entstehen.',
   'There is no look in this archive: its files end in .json.': 'In diesem Archiv ist kein Look: Dateien von Looks enden auf .json.',
+  'The file of this export is gone.': 'Die Datei dieses Exports ist nicht mehr da.',
   'This export has no file yet.': 'Dieser Export hat noch keine Datei.',
   'Wait until it is done, or start it again.': 'Warten, bis er fertig ist, oder erneut beginnen.',
   'There is no look of your own to send.': 'Es gibt keinen eigenen Look zu senden.',

@@ -16,8 +16,12 @@ const MOST_BYTES = 760e6;
 const FOR_PIXELS = 240e6;
 /** The same for what a sensor saw, which is held several times over while it is developed. */
 const FOR_RAW = 440e6;
+/** Where the system has what it takes, it ends a reader with the process that began it, in the middle of a file too (prctl(2), PR_SET_PDEATHSIG). */
+const WITH_PARENT = 'with=; setpriv --pdeathsig KILL true 2>/dev/null && with="setpriv --pdeathsig KILL"';
 /** What the system itself lets none exceed, in writable memory: the last line, should nobody look in time. */
 const HARD_BYTES = 400e6;
+/** What one may hold on to after a raw file. */
+const KEPT_BYTES = 250e6;
 const MOST_MS = 60_000;
 const PATIENCE_MS = 30_000;
 /** How often a working decoder's memory is looked at from outside. */
@@ -114,8 +118,9 @@ export class Decoders {
       };
       const hear = (answer: Answer): void => {
         end();
-        // What a raw file took is given back with its process only.
-        if (more === FOR_RAW) child.kill('SIGKILL');
+        // What large files took is given back with its process only.
+        const held = residentBytes(child.pid);
+        if (more === FOR_RAW && (held === 0 || held > KEPT_BYTES)) child.kill('SIGKILL');
         else this.rest(decoder);
         if ('done' in answer) resolve(answer.done as Done[O['do']]);
         else if ('fault' in answer) reject(new BexlenError(answer.fault.code, answer.fault.message, answer.fault.hint));
@@ -144,12 +149,19 @@ export class Decoders {
         return idle;
       }
       await new Promise<void>((go) => {
-        const waiting = { rank: RANK[urgency], go };
-        this.waiting.push(waiting);
-        signal?.addEventListener('abort', () => {
+        const gone = (): void => {
           this.waiting = this.waiting.filter((each) => each !== waiting);
           go();
-        });
+        };
+        const waiting = {
+          rank: RANK[urgency],
+          go: () => {
+            signal?.removeEventListener('abort', gone);
+            go();
+          },
+        };
+        this.waiting.push(waiting);
+        signal?.addEventListener('abort', gone);
       });
     }
   }
@@ -160,7 +172,7 @@ export class Decoders {
     const limited = process.platform === 'linux';
     const options: SpawnOptions = { stdio: ['ignore', 'ignore', 'inherit', 'ipc'], serialization: 'advanced' };
     const child = limited
-      ? spawn('/bin/sh', ['-c', `ulimit -d ${hardKilobytes}; exec "$0" "$@"`, process.execPath, ...args], options)
+      ? spawn('/bin/sh', ['-c', `ulimit -d ${hardKilobytes}; ${WITH_PARENT}; exec $with "$0" "$@"`, process.execPath, ...args], options)
       : spawn(process.execPath, args, options);
     const decoder: Decoder = { child, busy: false };
     this.decoders.push(decoder);

@@ -1,5 +1,6 @@
-import { realpathSync } from 'node:fs';
+import { realpathSync, rmSync } from 'node:fs';
 import fs from 'node:fs/promises';
+import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -17,6 +18,29 @@ const USE = `Use: ./bexlen move --to WHERE [--store STORE] [--from WHERE] [--fro
   --from WHERE        where they come from (data)
   --from-store STORE  where objects come from; the data folder of --from, unless given`;
 
+/** Where the tables that are carried lie meanwhile, with the process that carries them in their name. */
+const WORK = 'bexlen-moving-';
+const works = new Set<string>();
+
+/** Removes what one that was killed left behind. */
+async function tidy(): Promise<void> {
+  for (const name of await fs.readdir(os.tmpdir())) {
+    const pid = name.startsWith(WORK) ? Number.parseInt(name.slice(WORK.length)) : NaN;
+    if (Number.isNaN(pid) || isThere(pid)) continue;
+    // Of somebody else: it is theirs.
+    await fs.rm(path.join(os.tmpdir(), name), { recursive: true, force: true }).catch(() => undefined);
+  }
+}
+
+function isThere(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return (error as { code?: string }).code === 'EPERM';
+  }
+}
+
 const isServer = (where: string): boolean => /^postgres(ql)?:\/\//.test(where);
 
 /** Carries a house to another place, as a command line asks, and says what became of it. Returns the code to end with. @throws what stands against it. */
@@ -32,8 +56,10 @@ async function carry(words: readonly string[], say: (line: string) => void): Pro
   }
   if (isServer(values.to) && values.store === undefined) throw new Error('Where do the objects go? Give --store.');
   if (isServer(values.from) && values['from-store'] === undefined) throw new Error('Where do the objects come from? Give --from-store.');
-  const work = await fs.mkdtemp(path.join(process.cwd(), '.moving-'));
-  const undo: (() => Promise<unknown>)[] = [() => fs.rm(work, { recursive: true, force: true })];
+  await tidy();
+  const work = await fs.mkdtemp(path.join(os.tmpdir(), `${WORK}${process.pid}-`));
+  works.add(work);
+  const undo: (() => Promise<unknown>)[] = [() => fs.rm(work, { recursive: true, force: true }).then(() => works.delete(work))];
   const migrations = path.join(import.meta.dirname, '../server/src/store/migrations');
   const open = async (where: string, store: string | undefined, isSource: boolean): Promise<Place> => {
     const data = isServer(where) ? path.join(work, isSource ? 'from' : 'to') : path.resolve(where);
@@ -82,6 +108,14 @@ export async function run(words: readonly string[], say: (line: string) => void,
 
 if (realpathSync(process.argv[1] ?? '') === fileURLToPath(import.meta.url)) {
   process.umask(0o077);
+  for (const [signal, code] of [
+    ['SIGINT', 130],
+    ['SIGTERM', 143],
+  ] as const)
+    process.once(signal, () => {
+      works.forEach((work) => rmSync(work, { recursive: true, force: true }));
+      process.exit(code);
+    });
   void run(
     process.argv.slice(2),
     (line) => console.log(line),

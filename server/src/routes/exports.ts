@@ -27,8 +27,9 @@ export function exportRoutes({ db, folder, checks, orders, thumbs, silentSeconds
   const { objects } = folder;
   /** A file of this machine that holds a finished one. @throws {BexlenError} `not-found`. */
   const finished = async ({ id, state }: ExportJob): Promise<string> => {
-    const file = state === 'done' ? await objects.file(await orders.key(id)) : undefined;
-    if (file === undefined) throw noFile();
+    if (state !== 'done') throw noFile();
+    const file = await objects.file(await orders.key(id));
+    if (file === undefined) throw goneFile();
     return file;
   };
   const forgetThumb = (id: string): Promise<void> => fs.rm(derivedPath(folder, THUMB, id), { force: true });
@@ -101,7 +102,7 @@ export function exportRoutes({ db, folder, checks, orders, thumbs, silentSeconds
         const from = await objects.file(await orders.key(job.id));
         if (from !== undefined) files.push({ name: free(path.parse(job.fileName).name, endingOf(job.format)), from, stored: true });
       }
-      if (files.length === 0) throw noFile();
+      if (files.length === 0) throw done.length > 0 ? goneFile() : noFile();
       res.attachment('Bexlen.zip').type('application/zip');
       await pipeline(writeZip(files), res);
     })
@@ -191,6 +192,8 @@ const archived = z.object({
 const TYPES: Partial<Record<ExportJob['format'], string>> = { pdf: 'application/pdf', ora: 'image/openraster' };
 
 const noFile = (): BexlenError => new BexlenError('not-found', 'This export has no file yet.', 'Wait until it is done, or start it again.');
+
+const goneFile = (): BexlenError => new BexlenError('not-found', 'The file of this export is gone.', 'Make it again.');
 
 const THUMB = 'export-thumb';
 /** Long edge of an export's small picture, in pixels. */

@@ -1,7 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import express, { Router } from 'express';
 import { BexlenError, folderOfLook, LONGEST_LOOK, lookFolder } from '@bexlen/core';
-import { lookbook, lookChange, lookOrder, looksImported, putVersions, versionsGone } from '@bexlen/api';
+import { lookbook, lookChange, lookOrder, lookPage, looksImported, putVersions, versionsGone } from '@bexlen/api';
 import { writeZip } from '@bexlen/render/files/zips';
 import type { Checks } from '../http/checks';
 import { wrongMethod } from '../http/faults';
@@ -20,7 +20,7 @@ export function lookRoutes(db: Db, looks: Looks, checks: Checks, thumbs: Thumbs)
 
   router
     .route('/looks')
-    .get(async (_req, res) => void res.json(lookbook.parse({ looks: await looks.all() })))
+    .get(async (req, res) => void res.json(lookbook.parse(await looks.page(lookPage.parse(req.query).after))))
     .post(express.raw({ type: '*/*', limit: Math.max(MOST_ARCHIVE, LONGEST_LOOK) }), async (req, res) => {
       const read = await checks.looks(Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0));
       const answer = read.faults.length > 0 ? { added: [], faults: read.faults } : await looks.add(read.looks);

@@ -15,7 +15,7 @@ import {
   type Stack,
   type Stand,
 } from '@bexlen/core';
-import { MOST_LOOKS, type KeptLook, type LookChange, type LookOrder, type PutVersions } from '@bexlen/api';
+import { LOOKS_A_PAGE, MOST_LOOKS, type KeptLook, type Lookbook, type LookChange, type LookOrder, type PutVersions } from '@bexlen/api';
 import type { Folder } from '../folder';
 import type { Db, Tx } from './db';
 import { cubeText, keepCube } from './cubes';
@@ -57,6 +57,14 @@ export class Looks {
       return file ? [{ id, own: true, favourite: favourites.has(id), file }] : [];
     });
     return [...own, ...this.ourFiles.map(([id, file]) => ({ id, own: false, favourite: favourites.has(id), file }))];
+  }
+
+  /** Looks after one of them, or the first ones; where that one is gone meanwhile, from the first one on. */
+  async page(after: string | undefined): Promise<Lookbook> {
+    const all = await this.all();
+    const begin = all.findIndex(({ id }) => id === after) + 1;
+    const looks = all.slice(begin, begin + LOOKS_A_PAGE);
+    return { looks, ...(begin + LOOKS_A_PAGE < all.length && { next: looks.at(-1)?.id }) };
   }
 
   /** Reads what was added or changed since, some at a time, so that others get their turn; what is gone is forgotten. */

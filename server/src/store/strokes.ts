@@ -4,8 +4,26 @@ import { json, type Db, type Tx } from './db';
 /** How long strokes are kept that no version and no export names any more: a page that is offline may still want them. */
 const KEPT_DAYS = 14;
 
-/** Strokes that are written in one statement; between these, others get their turn. */
-const AT_ONCE = 100;
+/** What is written in one statement: so many strokes, of so many points together unless one alone has more. Between statements others get their turn. */
+const AT_ONCE = { strokes: 100, points: 10_000 };
+
+/** Rows as they are written, one piece after another. */
+function pieces<Row extends { readonly stroke: { readonly trace: readonly number[] } }>(rows: readonly Row[]): Row[][] {
+  const made: Row[][] = [];
+  let points = Infinity;
+  for (const row of rows) {
+    const own = row.stroke.trace.length / 4;
+    const last = made.at(-1);
+    if (!last || points + own > AT_ONCE.points || last.length === AT_ONCE.strokes) {
+      made.push([row]);
+      points = own;
+    } else {
+      last.push(row);
+      points += own;
+    }
+  }
+  return made;
+}
 
 /** Keeps strokes, in their order; each must follow one that is kept or came before it. Throws `bad-version`, or `too-large` for more than can be painted, and keeps nothing. @param tx outside of a transaction each statement stands by itself, and others get their turn between them. */
 export async function keepStrokes(tx: Tx, strokes: readonly NamedStroke[]): Promise<void> {
@@ -22,12 +40,12 @@ export async function keepStrokes(tx: Tx, strokes: readonly NamedStroke[]): Prom
     sizes.set(name, size);
     return { name, after, stroke, ...size };
   });
-  for (let i = 0; i < rows.length; i += AT_ONCE) {
+  for (const piece of pieces(rows)) {
     await tx.query(
       `INSERT INTO strokes (name, after, stroke, place, points)
        SELECT name, after, stroke, place, points FROM jsonb_to_recordset($1::jsonb) AS r (name text, after text, stroke jsonb, place integer, points integer)
        ON CONFLICT (name) DO UPDATE SET kept_at = clock_timestamp()`,
-      [json(rows.slice(i, i + AT_ONCE))],
+      [json(piece)],
     );
     await new Promise((resolve) => setImmediate(resolve));
   }

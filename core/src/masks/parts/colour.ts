@@ -33,7 +33,7 @@ export const colour = definePart({
     );
     const { proxy, gamut } = place;
     if (where === 'all' || !proxy) return coverage;
-    const id = `touching ${JSON.stringify(all)} ${tolerance} ${softness}`;
+    const id = `touching ${proxy.developed ?? ''} ${JSON.stringify(all)} ${tolerance} ${softness}`;
     const near = mapped(id, proxy.width, proxy.height, () => touching(proxy, all, tolerance + softness, gamut), place);
     return both(coverage, alongEdges(near, picture, REFINE * place.edge));
   },
