@@ -173,6 +173,18 @@ describe('tables and parts of looks', () => {
     expect(await run('table', 'look.json', '-o', 'try.cc')).toMatchObject({ code: 1, err: expect.stringMatching(/No Grade layer/) as string });
   });
 
+  it('lists that differ from the look one after another say so', async () => {
+    const saturated = { kind: 'grade', params: { saturation: 2 } };
+    const layers = [saturated, { kind: 'grade', params: { slopeRed: 1.5 } }];
+    fs.writeFileSync(at('chain.json'), JSON.stringify({ look: 3, name: 'Chain', layers }));
+    fs.writeFileSync(at('calm.json'), JSON.stringify({ look: 3, name: 'Calm', layers: layers.slice(1) }));
+    expect(await run('table', 'chain.json', '-o', 'chain.ccc')).toMatchObject({
+      code: 0,
+      err: expect.stringMatching(/one after another.*can differ/) as string,
+    });
+    expect(await run('table', 'calm.json', '-o', 'calm.ccc')).toMatchObject({ code: 0, err: '' });
+  });
+
   it('a look is taken out of another, by the names of its layers', async () => {
     expect((await run('look', 'take', 'look.json', '-o', 'part.json', '--layers', 'tone', '--name', 'Part', '--folder', 'Bits')).code).toBe(0);
     expect(JSON.parse(fs.readFileSync(at('part.json'), 'utf8'))).toEqual({

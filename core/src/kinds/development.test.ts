@@ -1,8 +1,25 @@
 import { inverse, type Matrix } from '../geometry/matrix';
 import { encodeRgb, times, type Rgb } from '../pixels/colour';
-import { sequence } from '../../test/kernels';
-import { asShot, greyAt } from './development';
+import { floats } from '../../test/engine';
+import { sequence, stackOf } from '../../test/kernels';
+import { proxyOf } from '../formats/proxy';
+import type { Layout } from '../pixels/picture';
+import { asShot, developedProxy, greyAt } from './development';
 import { balance } from './white-balance';
+
+it.each([
+  ['nothing', asShot],
+  ['more light and all of the highlights', { ...asShot, light: 1.5, recovery: 1 }],
+  ['another light, and highlights cut off', { light: -0.7, warmth: 0.6, tint: -0.3, recovery: 0 }],
+])('the small picture of a raw photo, by which parts find what hangs together, is developed as the photo is: %s', async (_, development) => {
+  const layout: Layout = { width: 16, height: 12, depth: 16, channels: 3, gamut: 'display-p3', headroom: 2 };
+  const next = sequence(7);
+  const values = Uint16Array.from({ length: 3 * layout.width * layout.height }, () => Math.round(65535 * next()));
+  const made = await floats({ ...stackOf(), development }, layout, (i) => (values[i] as number) / 65535);
+  const { pixels } = developedProxy(proxyOf({ layout, pixels: new Uint8Array(values.buffer) }), development, 'display-p3');
+  const off = Array.from(pixels, (v, i) => Math.abs(v - 255 * Math.min(1, Math.max(0, made[4 * Math.floor(i / 3) + (i % 3)] as number))));
+  expect(Math.max(...off)).toBeLessThan(0.6);
+});
 
 describe('a grey that is picked', () => {
   it('gives the warmth and tint of the light that it lies in, whatever was chosen before', () => {
