@@ -74,12 +74,15 @@ describe('render', () => {
     expect(Buffer.compare(await sharp(at('out.png')).raw().toBuffer(), await byCore('rgb8'))).toBe(0);
   });
 
-  it('reads HEIC, and leaves nothing of what it was developed into', async () => {
+  it('reads HEIC, many in one call too, and leaves nothing of what they were developed into', async () => {
     fs.copyFileSync(path.join(root, 'server/test/heic/plain.heic'), at('phone.heic'));
-    const left = (): string[] => fs.readdirSync(os.tmpdir()).filter((name) => name.startsWith('bexlen-heic-'));
+    const left = (): string[] => fs.readdirSync(os.tmpdir()).filter((name) => name.startsWith('bexlen-developed-'));
     const before = left();
-    expect(runAlone('render', 'phone.heic', '--look', 'look.json', '-o', 'phone.png')).toMatchObject({ code: 0, err: '' });
-    expect(await sharp(at('phone.png')).metadata()).toMatchObject({ width: 96, height: 64 });
+    const eleven = Array<string>(11).fill('phone.heic');
+    expect(runAlone('render', ...eleven, '--look', 'look.json', '-o', 'phones')).toMatchObject({ code: 0, err: '' });
+    const made = fs.readdirSync(at('phones'));
+    expect(made).toHaveLength(11);
+    expect(await sharp(at('phones', made[0] as string)).metadata()).toMatchObject({ width: 96, height: 64 });
     expect(left()).toEqual(before);
   });
 
